@@ -1,0 +1,260 @@
+package dev.nachlauf.connectors.database.postgresql;
+
+import dev.nachlauf.connectors.database.postgresql.Table.Check;
+import dev.nachlauf.connectors.database.postgresql.Table.Column;
+import dev.nachlauf.core.system.FieldDescription;
+import dev.nachlauf.core.system.HoldsRecords.RecordType;
+import dev.nachlauf.core.system.RecordDescription;
+import dev.nachlauf.core.system.RecordDescription.Caution;
+import dev.nachlauf.core.system.RecordDescription.Reference;
+import dev.nachlauf.core.system.RecordDescription.UniqueKey;
+import java.sql.Array;
+import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.EnumSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.OptionalInt;
+import java.util.OptionalLong;
+import java.util.Set;
+
+/** Looks at a schema: reads the catalogue, never a record. */
+final class Catalog {
+    private static final String TABLES = """
+            SELECT c.relname, coalesce(obj_description(c.oid, 'pg_class'), ''), c.reltuples::bigint,
+                   has_table_privilege(c.oid, 'INSERT') AND has_table_privilege(c.oid, 'UPDATE')
+            FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace
+            WHERE n.nspname = ? AND c.relkind IN ('r', 'p') AND has_table_privilege(c.oid, 'SELECT')
+            ORDER BY c.relname""";
+
+    private static final String TABLE = """
+            SELECT c.oid, c.relrowsecurity,
+                   EXISTS (SELECT FROM pg_rewrite r WHERE r.ev_class = c.oid),
+                   EXISTS (SELECT FROM pg_trigger t WHERE t.tgrelid = c.oid AND NOT t.tgisinternal
+                           AND t.tgenabled IN ('O', 'A') AND t.tgtype & 2 = 2),
+                   EXISTS (SELECT FROM pg_trigger t WHERE t.tgrelid = c.oid AND NOT t.tgisinternal
+                           AND t.tgenabled IN ('O', 'A') AND t.tgtype & 2 = 0),
+                   has_table_privilege(c.oid, 'INSERT') AND has_table_privilege(c.oid, 'UPDATE')
+            FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace
+            WHERE n.nspname = ? AND c.relname = ? AND c.relkind IN ('r', 'p') AND has_table_privilege(c.oid, 'SELECT')""";
+
+    private static final String COLUMNS = """
+            SELECT a.attname, format_type(a.atttypid, a.atttypmod), b.typname, a.atttypmod, a.attnotnull,
+                   pg_get_expr(d.adbin, d.adrelid), a.attidentity::text, a.attgenerated::text,
+                   has_column_privilege(a.attrelid, a.attnum, 'INSERT') AND has_column_privilege(a.attrelid, a.attnum, 'UPDATE'),
+                   (SELECT array_agg(e.enumlabel ORDER BY e.enumsortorder) FROM pg_enum e WHERE e.enumtypid = b.oid),
+                   t.typtype = 'd'
+            FROM pg_attribute a
+            JOIN pg_type t ON t.oid = a.atttypid
+            JOIN pg_type b ON b.oid = CASE WHEN t.typtype = 'd' THEN t.typbasetype ELSE t.oid END
+            LEFT JOIN pg_attrdef d ON d.adrelid = a.attrelid AND d.adnum = a.attnum
+            WHERE a.attrelid = ? AND a.attnum > 0 AND NOT a.attisdropped
+            ORDER BY a.attnum""";
+
+    private static final String UNIQUE = """
+            SELECT i.relname, x.indisprimary,
+                   (SELECT array_agg(a.attname ORDER BY k.n)
+                    FROM unnest(x.indkey[0:x.indnkeyatts - 1]) WITH ORDINALITY k(num, n)
+                    JOIN pg_attribute a ON a.attrelid = x.indrelid AND a.attnum = k.num)
+            FROM pg_index x JOIN pg_class i ON i.oid = x.indexrelid
+            WHERE x.indrelid = ? AND x.indisunique AND x.indisvalid AND x.indpred IS NULL AND x.indexprs IS NULL
+            ORDER BY x.indisprimary DESC, i.relname""";
+
+    private static final String REFERENCES = """
+            SELECT c.conname, n.nspname, p.relname, c.confrelid = c.conrelid,
+                   (SELECT array_agg(a.attname ORDER BY k.n) FROM unnest(c.conkey) WITH ORDINALITY k(num, n)
+                    JOIN pg_attribute a ON a.attrelid = c.conrelid AND a.attnum = k.num),
+                   (SELECT array_agg(a.attname ORDER BY k.n) FROM unnest(c.confkey) WITH ORDINALITY k(num, n)
+                    JOIN pg_attribute a ON a.attrelid = c.confrelid AND a.attnum = k.num)
+            FROM pg_constraint c JOIN pg_class p ON p.oid = c.confrelid JOIN pg_namespace n ON n.oid = p.relnamespace
+            WHERE c.conrelid = ? AND c.contype = 'f' ORDER BY c.conname""";
+
+    private static final String CHECKS = """
+            SELECT c.conname, pg_get_expr(c.conbin, c.conrelid),
+                   (SELECT array_agg(a.attname ORDER BY a.attnum) FROM pg_attribute a
+                    WHERE a.attrelid = c.conrelid AND a.attnum = ANY (c.conkey))
+            FROM pg_constraint c WHERE c.conrelid = ? AND c.contype = 'c' ORDER BY c.conname""";
+
+    private static final String SEQUENCE = """
+            SELECT pg_get_serial_sequence(?, ?) AS s
+            WHERE coalesce(has_sequence_privilege(pg_get_serial_sequence(?, ?), 'USAGE'), false)""";
+
+    /** Lengths and precisions are kept in a type's modifier behind this many bytes. */
+    private static final int MODIFIER_OFFSET = 4;
+
+    private Catalog() {}
+
+    static List<RecordType> recordTypes(Connection connection, String schema) throws SQLException {
+        List<RecordType> types = new ArrayList<>();
+        try (PreparedStatement statement = connection.prepareStatement(TABLES)) {
+            statement.setString(1, schema);
+            try (ResultSet row = statement.executeQuery()) {
+                while (row.next()) {
+                    long estimate = row.getLong(3);
+                    types.add(new RecordType(
+                            row.getString(1),
+                            row.getString(2),
+                            row.getBoolean(4),
+                            estimate < 0 ? OptionalLong.empty() : OptionalLong.of(estimate)));
+                }
+            }
+        }
+        return types;
+    }
+
+    static Optional<Table> table(Connection connection, String schema, String name) throws SQLException {
+        long oid;
+        boolean writable;
+        Set<Caution> cautions = EnumSet.noneOf(Caution.class);
+        try (PreparedStatement statement = connection.prepareStatement(TABLE)) {
+            statement.setString(1, schema);
+            statement.setString(2, name);
+            try (ResultSet row = statement.executeQuery()) {
+                if (!row.next()) {
+                    return Optional.empty();
+                }
+                oid = row.getLong(1);
+                note(cautions, Caution.ROW_SECURITY, row.getBoolean(2));
+                note(cautions, Caution.REWRITE_RULES, row.getBoolean(3));
+                note(cautions, Caution.BEFORE_TRIGGERS, row.getBoolean(4));
+                note(cautions, Caution.AFTER_TRIGGERS, row.getBoolean(5));
+                writable = row.getBoolean(6);
+            }
+        }
+        List<Column> columns = columns(connection, oid);
+        List<UniqueKey> unique = unique(connection, oid);
+        List<Reference> references = references(connection, oid, schema, cautions);
+        RecordDescription description = new RecordDescription(
+                name, writable, columns.stream().map(Column::field).toList(), unique, references, cautions);
+        return Optional.of(new Table(
+                schema, description, columns, checks(connection, oid), sequence(connection, schema, name, unique)));
+    }
+
+    private static void note(Set<Caution> cautions, Caution caution, boolean applies) {
+        if (applies) {
+            cautions.add(caution);
+        }
+    }
+
+    private static List<Column> columns(Connection connection, long oid) throws SQLException {
+        List<Column> columns = new ArrayList<>();
+        try (PreparedStatement statement = byOid(connection, COLUMNS, oid);
+                ResultSet row = statement.executeQuery()) {
+            while (row.next()) {
+                columns.add(column(row));
+            }
+        }
+        return columns;
+    }
+
+    private static Column column(ResultSet row) throws SQLException {
+        String sqlType = row.getString(2);
+        String typeName = row.getString(3);
+        Wire wire = Wire.of(typeName);
+        int modifier = row.getInt(4);
+        boolean notNull = row.getBoolean(5);
+        String defaultSql = row.getString(6);
+        String identity = row.getString(7);
+        boolean computed = !row.getString(8).isEmpty();
+        boolean permitted = row.getBoolean(9);
+        boolean sized = modifier >= MODIFIER_OFFSET && !row.getBoolean(11);
+        boolean text = typeName.equals("varchar") || typeName.equals("bpchar");
+        boolean number = typeName.equals("numeric") && sized;
+        boolean filledIn = defaultSql != null || !identity.isEmpty() || computed;
+        FieldDescription field = new FieldDescription(
+                row.getString(1),
+                wire.kind(),
+                sqlType,
+                sized && text ? OptionalInt.of(modifier - MODIFIER_OFFSET) : OptionalInt.empty(),
+                number ? OptionalInt.of(((modifier - MODIFIER_OFFSET) >> 16) & 0xFFFF) : OptionalInt.empty(),
+                number ? OptionalInt.of((modifier - MODIFIER_OFFSET) & 0x7FF) : OptionalInt.empty(),
+                switch (wire) {
+                    case INT2 -> OptionalInt.of(Short.BYTES);
+                    case INT4 -> OptionalInt.of(Integer.BYTES);
+                    default -> OptionalInt.empty();
+                },
+                !notNull,
+                notNull && !filledIn,
+                computed || !permitted,
+                computed ? "the database computes it" : permitted ? "" : "the account has no right to write it",
+                filledIn,
+                labels(row.getArray(10)));
+        return new Column(field, wire, sqlType, defaultSql, identity.equals("a"));
+    }
+
+    private static List<UniqueKey> unique(Connection connection, long oid) throws SQLException {
+        List<UniqueKey> keys = new ArrayList<>();
+        try (PreparedStatement statement = byOid(connection, UNIQUE, oid);
+                ResultSet row = statement.executeQuery()) {
+            while (row.next()) {
+                keys.add(new UniqueKey(row.getString(1), labels(row.getArray(3)), row.getBoolean(2)));
+            }
+        }
+        return keys;
+    }
+
+    private static List<Reference> references(Connection connection, long oid, String schema, Set<Caution> cautions)
+            throws SQLException {
+        List<Reference> references = new ArrayList<>();
+        try (PreparedStatement statement = byOid(connection, REFERENCES, oid);
+                ResultSet row = statement.executeQuery()) {
+            while (row.next()) {
+                note(cautions, Caution.SELF_REFERENCE, row.getBoolean(4));
+                // a parent of another schema is named with it
+                String parent =
+                        row.getString(2).equals(schema) ? row.getString(3) : row.getString(2) + "." + row.getString(3);
+                references.add(
+                        new Reference(row.getString(1), labels(row.getArray(5)), parent, labels(row.getArray(6))));
+            }
+        }
+        return references;
+    }
+
+    private static List<Check> checks(Connection connection, long oid) throws SQLException {
+        List<Check> checks = new ArrayList<>();
+        try (PreparedStatement statement = byOid(connection, CHECKS, oid);
+                ResultSet row = statement.executeQuery()) {
+            while (row.next()) {
+                checks.add(new Check(row.getString(1), row.getString(2), labels(row.getArray(3))));
+            }
+        }
+        return checks;
+    }
+
+    private static Optional<String> sequence(Connection connection, String schema, String name, List<UniqueKey> unique)
+            throws SQLException {
+        Optional<UniqueKey> primary = unique.stream().filter(UniqueKey::primary).findFirst();
+        if (primary.isEmpty() || primary.get().fields().size() != 1) {
+            return Optional.empty();
+        }
+        try (PreparedStatement statement = connection.prepareStatement(SEQUENCE)) {
+            String table = Sql.name(schema) + "." + Sql.name(name);
+            String column = primary.get().fields().getFirst();
+            statement.setString(1, table);
+            statement.setString(2, column);
+            statement.setString(3, table);
+            statement.setString(4, column);
+            try (ResultSet row = statement.executeQuery()) {
+                return row.next() ? Optional.ofNullable(row.getString(1)) : Optional.empty();
+            }
+        }
+    }
+
+    private static PreparedStatement byOid(Connection connection, String sql, long oid) throws SQLException {
+        PreparedStatement statement = connection.prepareStatement(sql);
+        statement.setLong(1, oid);
+        return statement;
+    }
+
+    private static List<String> labels(@org.jspecify.annotations.Nullable Array array) throws SQLException {
+        return array == null
+                ? List.of()
+                : Arrays.stream((Object[]) array.getArray())
+                        .map(String::valueOf)
+                        .toList();
+    }
+}

@@ -1,0 +1,131 @@
+package dev.nachlauf.connectors.database.postgresql;
+
+import dev.nachlauf.core.system.RecordDescription;
+import dev.nachlauf.core.system.Settings;
+import dev.nachlauf.core.system.Target;
+import dev.nachlauf.core.system.TargetUse;
+import dev.nachlauf.core.system.Writes;
+import java.sql.Connection;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.List;
+import java.util.Optional;
+import java.util.Properties;
+import org.jspecify.annotations.Nullable;
+import org.postgresql.Driver;
+
+/** One schema of a PostgreSQL database. Looking uses one connection; every target gets its own. */
+final class PostgresqlSystem implements Writes {
+    private static final int CONNECT_SECONDS = 5;
+
+    private final String host;
+    private final int port;
+    private final String database;
+    private final String schema;
+    private final Properties account = new Properties();
+    private @Nullable Connection looking;
+
+    PostgresqlSystem(Settings settings) {
+        host = settings.text("host").orElse("127.0.0.1");
+        port = settings.integer("port", 5432, 1, 65_535);
+        database = settings.required("database");
+        schema = settings.text("schema").orElse("public");
+        account.setProperty("user", settings.required("user"));
+        settings.secret("password").ifPresent(password -> account.setProperty("password", password));
+        account.setProperty("connectTimeout", String.valueOf(CONNECT_SECONDS));
+        account.setProperty("loginTimeout", String.valueOf(2 * CONNECT_SECONDS));
+        account.setProperty("tcpKeepAlive", "true");
+        account.setProperty("ApplicationName", "nachlauf");
+        // server messages would carry values of rows into stack traces
+        account.setProperty("logServerErrorDetail", "false");
+    }
+
+    private String shown() {
+        return "PostgreSQL at " + host + ":" + port;
+    }
+
+    private Connection connect() {
+        String url = "jdbc:postgresql://" + host + ":" + port + "/"
+                + java.net.URLEncoder.encode(database, java.nio.charset.StandardCharsets.UTF_8);
+        try {
+            Connection connection = new Driver().connect(url, account);
+            if (connection == null) {
+                throw new IllegalStateException("the driver does not know its own address");
+            }
+            return connection;
+        } catch (SQLException e) {
+            throw Sql.cannotGoOn(shown(), e);
+        }
+    }
+
+    /** What is asked of the looking connection. */
+    private interface Look<T> {
+        T at(Connection connection) throws SQLException;
+    }
+
+    private synchronized <T> T look(Look<T> look) {
+        try {
+            if (looking == null || looking.isClosed()) {
+                looking = connect();
+                looking.setReadOnly(true);
+            }
+            return look.at(looking);
+        } catch (SQLException e) {
+            throw Sql.cannotGoOn(shown(), e);
+        }
+    }
+
+    @Override
+    public Greeting greet() {
+        return look(connection -> {
+            try (Statement statement = connection.createStatement();
+                    ResultSet row = statement.executeQuery(
+                            "SELECT current_setting('server_version'), current_user, has_database_privilege(current_database(), 'TEMP')")) {
+                row.next();
+                boolean writes = row.getBoolean(3)
+                        && Catalog.recordTypes(connection, schema).stream().anyMatch(RecordType::writable);
+                return new Greeting("PostgreSQL " + row.getString(1), row.getString(2), true, writes);
+            }
+        });
+    }
+
+    @Override
+    public List<RecordType> recordTypes() {
+        return look(connection -> Catalog.recordTypes(connection, schema));
+    }
+
+    @Override
+    public Optional<RecordDescription> describe(String records) {
+        return look(connection -> Catalog.table(connection, schema, records).map(Table::description));
+    }
+
+    @Override
+    public Target target(RecordDescription description, TargetUse use) {
+        Connection connection = connect();
+        try {
+            Table table = Catalog.table(connection, schema, description.name())
+                    .orElseThrow(() -> new SQLException("the table is gone", "42P01"));
+            return new PostgresqlTarget(connection, shown(), table, use);
+        } catch (SQLException e) {
+            close(connection);
+            throw Sql.cannotGoOn(shown(), e);
+        }
+    }
+
+    private static void close(Connection connection) {
+        try {
+            connection.close();
+        } catch (SQLException e) {
+            // a connection that can't be closed is gone already
+        }
+    }
+
+    @Override
+    public synchronized void close() {
+        if (looking != null) {
+            close(looking);
+            looking = null;
+        }
+    }
+}

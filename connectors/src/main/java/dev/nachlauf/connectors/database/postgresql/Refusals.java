@@ -1,0 +1,283 @@
+package dev.nachlauf.connectors.database.postgresql;
+
+import dev.nachlauf.connectors.database.postgresql.Table.Check;
+import dev.nachlauf.connectors.database.postgresql.Table.Column;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.system.Answer;
+import dev.nachlauf.core.system.Change;
+import dev.nachlauf.core.system.RecordDescription.Reference;
+import dev.nachlauf.core.system.RecordDescription.UniqueKey;
+import dev.nachlauf.core.value.Values;
+import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.TreeSet;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
+import org.jspecify.annotations.Nullable;
+import org.postgresql.util.PSQLException;
+import org.postgresql.util.ServerErrorMessage;
+
+/**
+ * Asks the database which staged rows its constraints would refuse, one query per constraint, instead of reading error
+ * texts: those are localised, hold values of rows, and name only the first offender.
+ */
+final class Refusals {
+    private final Connection connection;
+    private final Table table;
+    private final Staging staging;
+
+    Refusals(Connection connection, Table table, Staging staging) {
+        this.connection = connection;
+        this.table = table;
+        this.staging = staging;
+    }
+
+    /** All offenders among the changes with these indices; empty where no constraint explains the refusal. */
+    Map<Integer, Answer> ask(List<Change> changes, List<Integer> indices) throws SQLException {
+        int write = staging.changes(changes, indices);
+        Map<Integer, List<Problem>> problems = new TreeMap<>();
+        Set<Integer> moved = new TreeSet<>();
+        for (Reference reference : table.description().references()) {
+            references(reference, write, changes, problems);
+        }
+        for (Check check : table.checks()) {
+            checks(check, write, changes, problems);
+        }
+        for (UniqueKey unique : table.description().uniqueKeys()) {
+            unique(unique, write, changes, problems, moved);
+        }
+        for (Column column : staging.fields()) {
+            if (!column.field().nullable()) {
+                empty(column, write, problems);
+            }
+        }
+        Map<Integer, Answer> answers = new HashMap<>();
+        moved.forEach(index -> answers.put(index, new Answer.Moved()));
+        problems.forEach((index, found) -> answers.put(index, new Answer.Refused(found)));
+        return answers;
+    }
+
+    private int field(String column) {
+        return IntStream.range(0, staging.fields().size())
+                .filter(i -> staging.fields().get(i).name().equals(column))
+                .findFirst()
+                .orElse(-1);
+    }
+
+    private boolean written(List<String> columns) {
+        return columns.stream().allMatch(column -> field(column) >= 0);
+    }
+
+    private String staged(String column) {
+        int field = field(column);
+        return Staging.cast("s.f" + field, staging.fields().get(field));
+    }
+
+    private String from() {
+        return " FROM " + Staging.CHANGES + " s ";
+    }
+
+    private static String live() {
+        return "s.w = ? AND s.kind <> " + Staging.DELETE;
+    }
+
+    private void references(Reference reference, int write, List<Change> changes, Map<Integer, List<Problem>> problems)
+            throws SQLException {
+        if (!written(reference.fields())) {
+            return;
+        }
+        String parent = reference.parent().contains(".")
+                ? reference
+                        .parent()
+                        .lines()
+                        .map(Refusals::qualified)
+                        .findFirst()
+                        .orElseThrow()
+                : Sql.name(table.schema()) + "." + Sql.name(reference.parent());
+        String match = IntStream.range(0, reference.fields().size())
+                .mapToObj(i -> "p." + Sql.name(reference.parentFields().get(i)) + " = "
+                        + staged(reference.fields().get(i)))
+                .collect(Collectors.joining(" AND "));
+        String filled = reference.fields().stream()
+                .map(column -> "s.f" + field(column) + " IS NOT NULL")
+                .collect(Collectors.joining(" AND "));
+        String sql = "SELECT s.n" + from() + "WHERE " + live() + " AND " + filled + " AND NOT EXISTS (SELECT FROM "
+                + parent + " p WHERE " + match + ")";
+        for (int index : offenders(sql, write)) {
+            add(
+                    problems,
+                    index,
+                    ProblemCode.REFERENCE_MISSING,
+                    reference.fields(),
+                    changes.get(index),
+                    "There is no " + reference.parent() + " with this " + String.join(" + ", reference.parentFields())
+                            + ".",
+                    "Load the " + reference.parent() + " first, or correct the reference.");
+        }
+    }
+
+    /** Schema and table of a parent elsewhere. */
+    private static String qualified(String parent) {
+        int dot = parent.indexOf('.');
+        return Sql.name(parent.substring(0, dot)) + "." + Sql.name(parent.substring(dot + 1));
+    }
+
+    /** The check's own expression over the rows as they would be: written fields as staged, the others as stored. */
+    private void checks(Check check, int write, List<Change> changes, Map<Integer, List<Problem>> problems)
+            throws SQLException {
+        List<String> columns = new ArrayList<>();
+        for (Column column : table.columns()) {
+            if (!check.columns().contains(column.name())) {
+                continue;
+            }
+            String value;
+            if (field(column.name()) >= 0) {
+                value = staged(column.name()) + "::" + column.sqlType();
+            } else {
+                String otherwise =
+                        column.defaultSql() == null ? "NULL::" + column.sqlType() : "(" + column.defaultSql() + ")";
+                value = "CASE WHEN s.kind = " + Staging.INSERT + " THEN " + otherwise + " ELSE t."
+                        + Sql.name(column.name()) + " END";
+            }
+            columns.add(value + " AS " + Sql.name(column.name()));
+        }
+        String rows = "SELECT s.n AS \"nachlauf n\"" + (columns.isEmpty() ? "" : ", ") + String.join(", ", columns)
+                + from()
+                + "LEFT JOIN " + table.sqlName() + " t ON s.kind <> " + Staging.INSERT + " AND " + staging.sameRecord()
+                + " WHERE "
+                + live();
+        String sql = "SELECT \"nachlauf n\" FROM (" + rows + ") x WHERE NOT (" + check.sql() + ")";
+        for (int index : offenders(sql, write)) {
+            add(
+                    problems,
+                    index,
+                    ProblemCode.CHECK_FAILED,
+                    check.columns(),
+                    changes.get(index),
+                    "The table's check " + check.name() + " refuses this: " + check.sql() + ".",
+                    "");
+        }
+    }
+
+    private void unique(
+            UniqueKey unique, int write, List<Change> changes, Map<Integer, List<Problem>> problems, Set<Integer> moved)
+            throws SQLException {
+        if (!written(unique.fields())) {
+            return;
+        }
+        boolean jobKey = staging.keys().stream().map(Column::name).toList().containsAll(unique.fields());
+        String match = unique.fields().stream()
+                .map(column -> "t." + Sql.name(column) + " = " + staged(column))
+                .collect(Collectors.joining(" AND "));
+        String sql = "SELECT s.n" + from() + "JOIN " + table.sqlName() + " t ON " + match + " WHERE " + live()
+                + " AND (s.kind = " + Staging.INSERT + " OR NOT (" + staging.sameRecord() + "))";
+        for (int index : offenders(sql, write)) {
+            // somebody inserted a record with our key since we looked: it has to be compared with
+            if (jobKey && changes.get(index) instanceof Change.Insert) {
+                moved.add(index);
+            } else {
+                notUnique(unique, index, changes, problems, "Another record");
+            }
+        }
+        if (!jobKey) {
+            String columns = unique.fields().stream().map(this::staged).collect(Collectors.joining(", "));
+            String filled = unique.fields().stream()
+                    .map(column -> "s.f" + field(column) + " IS NOT NULL")
+                    .collect(Collectors.joining(" AND "));
+            String twice = "SELECT n FROM (SELECT s.n, count(*) OVER (PARTITION BY " + columns + ") AS times" + from()
+                    + "WHERE " + live() + " AND " + filled + ") x WHERE times > 1";
+            for (int index : offenders(twice, write)) {
+                notUnique(unique, index, changes, problems, "Another row of this batch");
+            }
+        }
+    }
+
+    private void notUnique(
+            UniqueKey unique, int index, List<Change> changes, Map<Integer, List<Problem>> problems, String who) {
+        boolean said = problems.getOrDefault(index, List.of()).stream()
+                .anyMatch(problem -> problem.code() == ProblemCode.NOT_UNIQUE);
+        if (!said) {
+            add(
+                    problems,
+                    index,
+                    ProblemCode.NOT_UNIQUE,
+                    unique.fields(),
+                    changes.get(index),
+                    who + " has the same " + String.join(" + ", unique.fields()) + ", which has to be unique.",
+                    "");
+        }
+    }
+
+    private void empty(Column column, int write, Map<Integer, List<Problem>> problems) throws SQLException {
+        String sql = "SELECT s.n" + from() + "WHERE " + live() + " AND s.f" + field(column.name()) + " IS NULL";
+        for (int index : offenders(sql, write)) {
+            problems.computeIfAbsent(index, ignored -> new ArrayList<>())
+                    .add(Problem.inField(
+                            ProblemCode.REQUIRED_EMPTY, column.name(), "The field is required, but empty.", ""));
+        }
+    }
+
+    private List<Integer> offenders(String sql, int write) throws SQLException {
+        List<Integer> offenders = new ArrayList<>();
+        try (PreparedStatement statement = connection.prepareStatement(sql)) {
+            statement.setInt(1, write);
+            try (ResultSet row = statement.executeQuery()) {
+                while (row.next()) {
+                    offenders.add(row.getInt(1));
+                }
+            }
+        }
+        return offenders;
+    }
+
+    private void add(
+            Map<Integer, List<Problem>> problems,
+            int index,
+            ProblemCode code,
+            List<String> columns,
+            Change change,
+            String sentence,
+            String remedy) {
+        String value = columns.stream()
+                .filter(column -> field(column) >= 0)
+                .map(column -> String.valueOf(Values.text(after(change)[field(column)])))
+                .map(Values::shortened)
+                .collect(Collectors.joining(" · "));
+        problems.computeIfAbsent(index, ignored -> new ArrayList<>())
+                .add(Problem.inField(code, String.join(" + ", columns), value, sentence, remedy));
+    }
+
+    private static @Nullable Object[] after(Change change) {
+        return switch (change) {
+            case Change.Insert insert -> insert.after();
+            case Change.Update update -> update.after();
+            case Change.Delete delete -> delete.before();
+        };
+    }
+
+    /** A single row that is refused for a reason that no question explains. The error's text is not shown. */
+    static Answer unexplained(Table table, SQLException e) {
+        ServerErrorMessage said = e instanceof PSQLException error ? error.getServerErrorMessage() : null;
+        String constraint = said == null ? null : said.getConstraint();
+        String column = said == null ? null : said.getColumn();
+        String sentence = "The database refused the row (SQLSTATE " + e.getSQLState()
+                + (constraint == null ? "" : ", constraint " + constraint) + ").";
+        String remedy = Objects.equals(e.getSQLState(), "P0001")
+                ? "A trigger of " + table.description().name() + " refused it; ask who looks after the table."
+                : "";
+        return new Answer.Refused(List.of(
+                column == null
+                        ? Problem.of(ProblemCode.REFUSED_BY_TARGET, sentence, remedy)
+                        : Problem.inField(ProblemCode.REFUSED_BY_TARGET, column, sentence, remedy)));
+    }
+}

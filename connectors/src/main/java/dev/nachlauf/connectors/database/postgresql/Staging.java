@@ -1,0 +1,183 @@
+package dev.nachlauf.connectors.database.postgresql;
+
+import dev.nachlauf.connectors.database.postgresql.Table.Column;
+import dev.nachlauf.core.system.Change;
+import dev.nachlauf.core.system.TargetUse;
+import java.sql.Connection;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
+import org.jspecify.annotations.Nullable;
+import org.postgresql.PGConnection;
+import org.postgresql.copy.CopyIn;
+import org.postgresql.copy.CopyManager;
+import org.postgresql.copy.CopyOut;
+
+/**
+ * The two temporary tables of a target: keys to look for, and changes to apply. Their columns have base types without
+ * length or scale, so that staging itself can't refuse a row. Rows of one write carry its number, so nothing has to be
+ * deleted between two writes of a transaction.
+ */
+final class Staging {
+    static final String KEYS = "pg_temp.nachlauf_key";
+    static final String CHANGES = "pg_temp.nachlauf_change";
+    static final int INSERT = 0;
+    static final int UPDATE = 1;
+    static final int DELETE = 2;
+
+    private final CopyManager copy;
+    private final List<Column> keys;
+    private final List<Column> ids;
+    private final List<Column> fields;
+    private int writes;
+
+    Staging(Connection connection, Table table, TargetUse use) throws SQLException {
+        copy = connection.unwrap(PGConnection.class).getCopyAPI();
+        keys = use.key().stream().map(table::column).toList();
+        ids = table.idColumns(use.key()).stream().map(table::column).toList();
+        fields = use.fields().stream().map(table::column).toList();
+        try (Statement statement = connection.createStatement()) {
+            statement.execute("CREATE TEMP TABLE nachlauf_key (w integer, n integer" + columns("k", keys)
+                    + ") ON COMMIT DELETE ROWS");
+            statement.execute("CREATE TEMP TABLE nachlauf_change (w integer, n integer, kind smallint, mark xid"
+                    + columns("i", ids) + columns("f", fields) + ") ON COMMIT DELETE ROWS");
+        }
+    }
+
+    private static String columns(String prefix, List<Column> columns) {
+        StringBuilder sql = new StringBuilder();
+        for (int i = 0; i < columns.size(); i++) {
+            sql.append(", ")
+                    .append(prefix)
+                    .append(i)
+                    .append(' ')
+                    .append(columns.get(i).wire().base());
+        }
+        return sql.toString();
+    }
+
+    /** A staged column as the type of the table's column. */
+    static String cast(String staged, Column column) {
+        return column.wire().needsCast() ? staged + "::" + column.sqlType() : staged;
+    }
+
+    /** A column of the table as its staging type. */
+    static String read(String qualified, Column column) {
+        return column.wire().needsCast() ? qualified + "::" + column.wire().base() : qualified;
+    }
+
+    /** Stages keys; the result is the number of the write. */
+    int keys(List<Object[]> values) throws SQLException {
+        int write = writes++;
+        BinaryCopy rows = new BinaryCopy();
+        for (int n = 0; n < values.size(); n++) {
+            rows.row(2 + keys.size());
+            rows.raw4(write);
+            rows.raw4(n);
+            for (int part = 0; part < keys.size(); part++) {
+                rows.field(keys.get(part).wire(), values.get(n)[part]);
+            }
+        }
+        in(KEYS, rows);
+        return write;
+    }
+
+    /** Stages the changes with these indices; the result is the number of the write. */
+    int changes(List<Change> changes, List<Integer> indices) throws SQLException {
+        int write = writes++;
+        BinaryCopy rows = new BinaryCopy();
+        for (int index : indices) {
+            rows.row(4 + ids.size() + fields.size());
+            rows.raw4(write);
+            rows.raw4(index);
+            switch (changes.get(index)) {
+                case Change.Insert insert -> change(rows, INSERT, null, insert.id(), insert.after());
+                case Change.Update update -> change(rows, UPDATE, update.mark(), update.id(), update.after());
+                case Change.Delete delete ->
+                    change(rows, DELETE, delete.mark(), delete.id(), new Object[fields.size()]);
+            }
+        }
+        in(CHANGES, rows);
+        return write;
+    }
+
+    private void change(
+            BinaryCopy rows, int kind, @Nullable Object mark, @Nullable Object id, @Nullable Object[] values) {
+        rows.raw2(kind);
+        if (mark instanceof Integer version) {
+            rows.raw4(version);
+        } else {
+            rows.field(Wire.INT4, null);
+        }
+        for (int i = 0; i < ids.size(); i++) {
+            rows.field(ids.get(i).wire(), idPart(id, i));
+        }
+        for (int i = 0; i < fields.size(); i++) {
+            rows.field(fields.get(i).wire(), values[i]);
+        }
+    }
+
+    /** An id of several columns is a list. */
+    static @Nullable Object idPart(@Nullable Object id, int part) {
+        return id instanceof List<?> parts ? parts.get(part) : id;
+    }
+
+    /** Sends rows to a table, in binary. */
+    void in(String table, BinaryCopy rows) throws SQLException {
+        rows.end();
+        CopyIn in = copy.copyIn("COPY " + table + " FROM STDIN (FORMAT binary)");
+        try {
+            in.writeToCopy(rows.array(), 0, rows.size());
+            in.endCopy();
+        } finally {
+            if (in.isActive()) {
+                in.cancelCopy();
+            }
+        }
+    }
+
+    /** The rows of a query that yields so many columns. */
+    List<BinaryRow> out(String query, int columns) throws SQLException {
+        CopyOut out = copy.copyOut("COPY (" + query + ") TO STDOUT (FORMAT binary)");
+        List<BinaryRow> rows = new ArrayList<>();
+        try {
+            boolean first = true;
+            for (byte[] message = out.readFromCopy(); message != null; message = out.readFromCopy()) {
+                int start = first ? BinaryCopy.HEADER : 0;
+                first = false;
+                boolean row =
+                        message.length > start + 1 && (message[start] << 8 | message[start + 1] & 0xFF) == columns;
+                if (row) {
+                    rows.add(new BinaryRow(message, start + Short.BYTES, columns));
+                }
+            }
+        } finally {
+            if (out.isActive()) {
+                out.cancelCopy();
+            }
+        }
+        return rows;
+    }
+
+    /** The condition that a staged row {@code s} and a record {@code t} are the same record. */
+    String sameRecord() {
+        return IntStream.range(0, ids.size())
+                .mapToObj(i -> "t." + Sql.name(ids.get(i).name()) + " = " + cast("s.i" + i, ids.get(i)))
+                .collect(Collectors.joining(" AND "));
+    }
+
+    List<Column> ids() {
+        return ids;
+    }
+
+    List<Column> fields() {
+        return fields;
+    }
+
+    List<Column> keys() {
+        return keys;
+    }
+}

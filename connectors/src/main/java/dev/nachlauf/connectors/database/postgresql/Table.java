@@ -1,0 +1,59 @@
+package dev.nachlauf.connectors.database.postgresql;
+
+import dev.nachlauf.core.system.FieldDescription;
+import dev.nachlauf.core.system.RecordDescription;
+import java.util.List;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * What the catalogue says of a table.
+ *
+ * @param checks the table's check constraints
+ * @param idSequence the sequence behind the primary key, as a quoted name; empty where there is none that we may use
+ */
+record Table(
+        String schema,
+        RecordDescription description,
+        List<Column> columns,
+        List<Check> checks,
+        Optional<String> idSequence) {
+
+    /**
+     * A column.
+     *
+     * @param sqlType the type as SQL writes it
+     * @param defaultSql the expression that fills it; null where there is none
+     * @param alwaysIdentity whether only an overriding insert may give it a value
+     */
+    record Column(
+            FieldDescription field,
+            Wire wire,
+            String sqlType,
+            @Nullable String defaultSql,
+            boolean alwaysIdentity) {
+        String name() {
+            return field.name();
+        }
+    }
+
+    /** A check constraint: its expression and the columns it speaks of. */
+    record Check(String name, String sql, List<String> columns) {}
+
+    /** The quoted name. */
+    String sqlName() {
+        return Sql.name(schema) + "." + Sql.name(description.name());
+    }
+
+    Column column(String name) {
+        return columns.stream()
+                .filter(column -> column.name().equals(name))
+                .findFirst()
+                .orElseThrow(() -> new IllegalArgumentException("no column " + name));
+    }
+
+    /** The columns that identify a record: the primary key's, else the key's of the job. */
+    List<String> idColumns(List<String> key) {
+        return description.primaryKey().map(RecordDescription.UniqueKey::fields).orElse(key);
+    }
+}

@@ -1,0 +1,110 @@
+package dev.nachlauf.connectors.place.folder;
+
+import dev.nachlauf.core.problem.CannotGoOn;
+import dev.nachlauf.core.problem.Place;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.system.HoldsFiles;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.UncheckedIOException;
+import java.nio.file.FileSystems;
+import java.nio.file.Files;
+import java.nio.file.LinkOption;
+import java.nio.file.NoSuchFileException;
+import java.nio.file.Path;
+import java.nio.file.PathMatcher;
+import java.nio.file.attribute.BasicFileAttributes;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.stream.Stream;
+
+/** The files of one folder, without the folders below it. */
+final class Folder implements HoldsFiles {
+    private final Path path;
+
+    Folder(Path path) {
+        this.path = path;
+    }
+
+    @Override
+    public Greeting greet() {
+        check();
+        return new Greeting("folder " + path, "", true, Files.isWritable(path));
+    }
+
+    private void check() {
+        if (!path.isAbsolute()) {
+            throw problem(ProblemCode.SETTING_MALFORMED, "The path " + path + " is not absolute.");
+        }
+        if (!Files.isDirectory(path)) {
+            throw problem(ProblemCode.FILE_MISSING, "There is no folder " + path + ".");
+        }
+        if (!Files.isReadable(path)) {
+            throw problem(ProblemCode.NOT_PERMITTED, "The service may not read the folder " + path + ".");
+        }
+    }
+
+    private static CannotGoOn problem(ProblemCode code, String sentence) {
+        return new CannotGoOn(Problem.at(
+                new Place.InSetting("path"),
+                code,
+                sentence,
+                "Correct the path of the connection, or the folder's rights."));
+    }
+
+    @Override
+    public List<FoundFile> find(String pattern) {
+        check();
+        if (pattern.contains("/") || pattern.contains("\\") || pattern.contains("..")) {
+            throw new CannotGoOn(Problem.of(
+                    ProblemCode.SETTING_MALFORMED,
+                    "The file " + pattern + " leads out of the folder.",
+                    "Name a file in the folder, with * and ? where its name varies."));
+        }
+        PathMatcher matcher = FileSystems.getDefault().getPathMatcher("glob:" + escaped(pattern));
+        List<FoundFile> found = new ArrayList<>();
+        try (Stream<Path> files = Files.list(path)) {
+            for (Path file :
+                    files.filter(file -> matcher.matches(file.getFileName())).toList()) {
+                BasicFileAttributes attributes =
+                        Files.readAttributes(file, BasicFileAttributes.class, LinkOption.NOFOLLOW_LINKS);
+                if (attributes.isRegularFile()) {
+                    found.add(new FoundFile(
+                            file.getFileName().toString(),
+                            attributes.size(),
+                            attributes.lastModifiedTime().toInstant()));
+                }
+            }
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+        found.sort(Comparator.comparing(FoundFile::name));
+        return found;
+    }
+
+    /** Only * and ? have a meaning. */
+    private static String escaped(String pattern) {
+        return pattern.replaceAll("[\\[\\]{}\\\\]", "\\\\$0");
+    }
+
+    @Override
+    public InputStream open(FoundFile file) {
+        try {
+            return Files.newInputStream(path.resolve(file.name()), LinkOption.NOFOLLOW_LINKS);
+        } catch (NoSuchFileException e) {
+            throw new CannotGoOn(
+                    Problem.of(
+                            ProblemCode.FILE_MISSING, "The file " + file.name() + " is gone.", "Start the run again."),
+                    e);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    @Override
+    public void close() {
+        // nothing is held open
+    }
+}

@@ -1,0 +1,31 @@
+package dev.nachlauf.connectors.place.folder;
+
+import dev.nachlauf.core.system.OpenSystem;
+import dev.nachlauf.core.system.Setting;
+import dev.nachlauf.core.system.Settings;
+import dev.nachlauf.core.system.SystemType;
+import java.nio.file.Path;
+import java.util.List;
+
+/** A folder. */
+public final class FolderType implements SystemType {
+    @Override
+    public String type() {
+        return "folder";
+    }
+
+    @Override
+    public String help() {
+        return "A folder on the machine where the service runs.";
+    }
+
+    @Override
+    public List<Setting> settings() {
+        return List.of(Setting.required("path", "the folder, as an absolute path"));
+    }
+
+    @Override
+    public OpenSystem open(Settings settings) {
+        return new Folder(Path.of(settings.required("path")));
+    }
+}

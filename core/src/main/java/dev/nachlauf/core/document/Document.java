@@ -1,0 +1,109 @@
+package dev.nachlauf.core.document;
+
+import dev.nachlauf.core.problem.Place;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.text.SourceText;
+import dev.nachlauf.core.text.Span;
+import java.util.List;
+import java.util.Optional;
+import org.snakeyaml.engine.v2.api.LoadSettings;
+import org.snakeyaml.engine.v2.api.lowlevel.Compose;
+import org.snakeyaml.engine.v2.exceptions.MarkedYamlEngineException;
+import org.snakeyaml.engine.v2.exceptions.YamlEngineException;
+import org.snakeyaml.engine.v2.nodes.MappingNode;
+import org.snakeyaml.engine.v2.nodes.Node;
+
+/** One YAML document: its text, the findings about it, and its root. */
+public final class Document {
+    /** The longest document, in UTF-16 units. */
+    public static final int LONGEST = 1_000_000;
+
+    private static final int DEEPEST = 50;
+
+    private final SourceText source;
+    private final List<Problem> problems;
+
+    private Document(SourceText source, List<Problem> problems) {
+        this.source = source;
+        this.problems = problems;
+    }
+
+    /** The root map; empty when the text is no YAML map, which is then among the problems. */
+    public static Optional<Section> parse(SourceText source, List<Problem> problems) {
+        Document document = new Document(source, problems);
+        if (source.text().length() > LONGEST) {
+            document.add(
+                    new Span(0, 0),
+                    ProblemCode.YAML_MALFORMED,
+                    "The document is longer than 1,000,000 characters.",
+                    "");
+            return Optional.empty();
+        }
+        LoadSettings settings = LoadSettings.builder()
+                .setLabel(source.name())
+                .setMaxAliasesForCollections(0)
+                .setCodePointLimit(LONGEST)
+                .setAllowRecursiveKeys(false)
+                .build();
+        try {
+            Optional<Node> root = new Compose(settings).composeString(source.text());
+            if (root.isPresent() && root.get() instanceof MappingNode map) {
+                if (depth(map) > DEEPEST) {
+                    document.add(new Span(0, 0), ProblemCode.YAML_MALFORMED, "The document is nested too deeply.", "");
+                    return Optional.empty();
+                }
+                return Optional.of(new Section(document, map, ""));
+            }
+            document.add(
+                    new Span(0, 0),
+                    ProblemCode.YAML_MALFORMED,
+                    "The document has no keys.",
+                    "It starts with nachlauf: 1.");
+        } catch (MarkedYamlEngineException e) {
+            problems.add(YamlTraps.explain(source, e));
+        } catch (YamlEngineException | StackOverflowError e) {
+            document.add(new Span(0, 0), ProblemCode.YAML_MALFORMED, "The document can't be read as YAML.", "");
+        }
+        return Optional.empty();
+    }
+
+    private static int depth(Node node) {
+        return switch (node) {
+            case MappingNode map ->
+                1
+                        + map.getValue().stream()
+                                .mapToInt(entry -> depth(entry.getValueNode()))
+                                .max()
+                                .orElse(0);
+            case org.snakeyaml.engine.v2.nodes.SequenceNode list ->
+                1 + list.getValue().stream().mapToInt(Document::depth).max().orElse(0);
+            default -> 0;
+        };
+    }
+
+    SourceText source() {
+        return source;
+    }
+
+    void add(Span span, ProblemCode code, String sentence, String remedy) {
+        problems.add(Problem.at(place(span), code, sentence, remedy));
+    }
+
+    Place place(Span span) {
+        return new Place.InText(source, span);
+    }
+
+    /** Where a node stands; YAML counts code points. */
+    Span span(Node node) {
+        int start = node.getStartMark().map(mark -> utf16(mark.getIndex())).orElse(0);
+        int end = node.getEndMark().map(mark -> utf16(mark.getIndex())).orElse(start);
+        String covered = source.slice(new Span(start, Math.max(start, end)));
+        return new Span(start, start + covered.stripTrailing().length());
+    }
+
+    private int utf16(int codePoints) {
+        int all = source.text().codePointCount(0, source.text().length());
+        return source.text().offsetByCodePoints(0, Math.min(codePoints, all));
+    }
+}

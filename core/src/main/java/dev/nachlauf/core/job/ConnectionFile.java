@@ -1,0 +1,68 @@
+package dev.nachlauf.core.job;
+
+import dev.nachlauf.core.document.Document;
+import dev.nachlauf.core.document.Section;
+import dev.nachlauf.core.problem.Place;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.text.SourceText;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.regex.Pattern;
+
+/** Connection file to definition. */
+public final class ConnectionFile {
+    private static final Pattern NAME = Pattern.compile("[a-z0-9][a-z0-9-]{0,63}");
+
+    private ConnectionFile() {}
+
+    /** The definition; empty when there were problems, all of which are added to {@code problems}. */
+    public static Optional<ConnectionDefinition> read(SourceText source, List<Problem> problems) {
+        List<Problem> found = new ArrayList<>();
+        Optional<ConnectionDefinition> definition =
+                Document.parse(source, found).map(ConnectionFile::definition);
+        problems.addAll(found);
+        return found.isEmpty() ? definition : Optional.empty();
+    }
+
+    private static ConnectionDefinition definition(Section root) {
+        JobFile.version(root);
+        String name = JobFile.name(root, "connection", NAME, "small letters, digits and hyphens");
+        String title = root.text("title").orElse(name);
+        Placed<String> type = new Placed<>(root.requiredText("type").orElse(""), root.placeOfValue("type"));
+        Map<String, String> settings = new LinkedHashMap<>();
+        Map<String, Place> places = new LinkedHashMap<>();
+        root.section("settings").ifPresent(section -> {
+            for (String key : section.keys()) {
+                places.put(key, section.placeOf(key));
+                setting(section, key).ifPresent(value -> settings.put(key, value));
+            }
+            section.done();
+        });
+        root.done();
+        return new ConnectionDefinition(name, title, type, settings, places);
+    }
+
+    /** A setting is a word, or a map that says where the service finds a secret. */
+    private static Optional<String> setting(Section section, String key) {
+        if (!section.isSection(key)) {
+            return section.text(key);
+        }
+        return section.section(key).flatMap(reference -> {
+            Optional<String> env = reference.text("env").map(name -> "env:" + name);
+            Optional<String> file = reference.text("file").map(path -> "file:" + path);
+            reference.done();
+            if (env.isPresent() == file.isPresent()) {
+                section.problem(
+                        key,
+                        ProblemCode.VALUE_WRONG_KIND,
+                        "A secret is named by env or by file, one of them.",
+                        "Write { env: NAME } or { file: PATH }.");
+            }
+            return env.or(() -> file);
+        });
+    }
+}

@@ -1,0 +1,67 @@
+package dev.nachlauf.core.load;
+
+/**
+ * Rows by what became of them.
+ *
+ * @param rejected rows rejected before they met the target
+ * @param refused rows rejected by the write
+ * @param warned rows with warnings, beside any outcome
+ */
+public record Counts(
+        long read,
+        long skipped,
+        long rejected,
+        long inserted,
+        long updated,
+        long unchanged,
+        long deleted,
+        long issued,
+        long refused,
+        long warned) {
+    /** No rows. */
+    public static final Counts NONE = new Counts(0, 0, 0, 0, 0, 0, 0, 0, 0, 0);
+
+    /** The sum. */
+    public Counts plus(Counts other) {
+        return new Counts(
+                read + other.read,
+                skipped + other.skipped,
+                rejected + other.rejected,
+                inserted + other.inserted,
+                updated + other.updated,
+                unchanged + other.unchanged,
+                deleted + other.deleted,
+                issued + other.issued,
+                refused + other.refused,
+                warned + other.warned);
+    }
+
+    /** One row with an outcome; {@code passed} tells whether a rejected row had reached the write. */
+    public static Counts one(Outcome outcome, boolean passed, boolean warned) {
+        return new Counts(
+                1,
+                is(outcome == Outcome.SKIPPED),
+                is(outcome == Outcome.REJECTED && !passed),
+                is(outcome == Outcome.INSERTED),
+                is(outcome == Outcome.UPDATED),
+                is(outcome == Outcome.UNCHANGED),
+                is(outcome == Outcome.DELETED),
+                is(outcome == Outcome.ISSUED),
+                is(outcome == Outcome.REJECTED && passed),
+                is(warned));
+    }
+
+    private static long is(boolean truth) {
+        return truth ? 1 : 0;
+    }
+
+    /** Rows that the write took, by the sum of their outcomes. */
+    public long taken() {
+        return inserted + updated + unchanged + deleted + issued + refused;
+    }
+
+    /** Distinct rows with rejects. */
+    public long allRejected() {
+        return rejected + refused;
+    }
+}

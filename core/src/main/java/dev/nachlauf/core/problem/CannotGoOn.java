@@ -1,0 +1,33 @@
+package dev.nachlauf.core.problem;
+
+import java.util.List;
+
+/** Work has to end here; the findings say why. */
+public final class CannotGoOn extends RuntimeException {
+    private static final long serialVersionUID = 1L;
+    private final transient List<Problem> problems;
+
+    public CannotGoOn(Problem problem) {
+        this(List.of(problem));
+    }
+
+    public CannotGoOn(List<Problem> problems) {
+        super(problems.getFirst().code().id() + ": " + problems.getFirst().sentence());
+        this.problems = List.copyOf(problems);
+    }
+
+    public CannotGoOn(Problem problem, Throwable cause) {
+        this(problem);
+        initCause(cause);
+    }
+
+    /** What is wrong; at least one finding. */
+    public List<Problem> problems() {
+        return problems;
+    }
+
+    /** Whether trying again later can help: only an unreachable system is retried. */
+    public boolean isTemporary() {
+        return problems.stream().allMatch(problem -> problem.code() == ProblemCode.UNREACHABLE);
+    }
+}

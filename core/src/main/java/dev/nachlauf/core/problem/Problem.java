@@ -1,0 +1,30 @@
+package dev.nachlauf.core.problem;
+
+/**
+ * One finding.
+ *
+ * @param sentence what was found and what was expected
+ * @param remedy what to do about it; empty when the sentence says all
+ */
+public record Problem(ProblemCode code, Place place, String sentence, String remedy) {
+
+    /** A finding at a place. */
+    public static Problem at(Place place, ProblemCode code, String sentence, String remedy) {
+        return new Problem(code, place, sentence, remedy);
+    }
+
+    /** A finding that concerns the whole. */
+    public static Problem of(ProblemCode code, String sentence, String remedy) {
+        return new Problem(code, Place.NOWHERE, sentence, remedy);
+    }
+
+    /** A finding about a field of a row. */
+    public static Problem inField(ProblemCode code, String field, Object value, String sentence, String remedy) {
+        return new Problem(code, new Place.InField(field, String.valueOf(value)), sentence, remedy);
+    }
+
+    /** A finding about a field of a row where there is no value to show. */
+    public static Problem inField(ProblemCode code, String field, String sentence, String remedy) {
+        return new Problem(code, new Place.InField(field, null), sentence, remedy);
+    }
+}

@@ -1,0 +1,134 @@
+package dev.nachlauf.core.problem;
+
+import java.util.Arrays;
+import java.util.Locale;
+import java.util.Map;
+import java.util.stream.Collectors;
+
+/**
+ * Every kind of finding. The id (the name in kebab-case) is part of the public interface: scripts rely on it, so a code
+ * is never renamed or reused.
+ */
+public enum ProblemCode {
+    // a document that somebody wrote
+    YAML_MALFORMED,
+    YAML_TRAP,
+    KEY_UNKNOWN,
+    KEY_MISSING,
+    VALUE_WRONG_KIND,
+    NAME_MALFORMED,
+    NAME_TAKEN,
+    FORMAT_UNKNOWN,
+    FORMULA_SYNTAX,
+    FORMULA_TOO_LARGE,
+    FIELD_UNKNOWN,
+    FIELD_AMBIGUOUS,
+    FUNCTION_UNKNOWN,
+    PARAMETER_UNKNOWN,
+    PARAMETER_MISSING,
+    TYPE_MISMATCH,
+    ARGUMENT_COUNT,
+    // what a job asks of a system
+    CONNECTION_UNKNOWN,
+    CONNECTION_UNFIT,
+    RECORDS_UNKNOWN,
+    RECORDS_READ_ONLY,
+    TARGET_FIELD_UNKNOWN,
+    TARGET_FIELD_READ_ONLY,
+    TARGET_FIELD_REQUIRED,
+    KEY_NOT_MAPPED,
+    KEY_NOT_UNIQUE(Weight.WARNING),
+    SOURCE_UNSEEN(Weight.WARNING),
+    TARGET_CHANGED,
+    // systems and settings
+    SETTING_UNKNOWN,
+    SETTING_MISSING,
+    SETTING_MALFORMED,
+    SECRET_MISSING,
+    SECRET_UNSAFE,
+    UNREACHABLE,
+    SIGN_IN_REFUSED,
+    NOT_PERMITTED,
+    // reading a source
+    FILE_MISSING,
+    FILE_EMPTY,
+    FILE_HEADER,
+    FILE_ENCODING,
+    FILE_MALFORMED,
+    ROW_RAGGED,
+    ROW_TOO_LARGE,
+    // a row on its way
+    VALUE_MALFORMED,
+    DIVISION_BY_ZERO,
+    OUT_OF_RANGE,
+    RULE_FAILED,
+    REQUIRED_EMPTY,
+    TOO_LONG,
+    TOO_MANY_DECIMALS,
+    CHARACTER_NOT_ALLOWED,
+    VALUE_NOT_ALLOWED,
+    KEY_EMPTY,
+    KEY_REPEATED,
+    KEY_AMBIGUOUS,
+    // the target's answer
+    REFERENCE_MISSING,
+    CHECK_FAILED,
+    NOT_UNIQUE,
+    REFUSED_BY_TARGET,
+    CHANGED_MEANWHILE,
+    NOT_WRITTEN,
+    CHANGED_BY_TARGET(Weight.WARNING),
+    OUTCOME_UNKNOWN,
+    // the run as a whole
+    LIMIT_CROSSED,
+    TOO_MANY_REJECTS,
+    BALANCE_BROKEN,
+    INTERNAL,
+    // the service
+    NOT_FOUND,
+    JOB_DRAFT,
+    JOB_HAS_ERRORS,
+    RUN_BLOCKED,
+    RUN_STATE,
+    REQUEST_MALFORMED,
+    REQUEST_FOREIGN,
+    DIFFERENT_NAME;
+
+    private static final Map<String, ProblemCode> BY_ID =
+            Arrays.stream(values()).collect(Collectors.toUnmodifiableMap(ProblemCode::id, code -> code));
+
+    private enum Weight {
+        ERROR,
+        WARNING
+    }
+
+    private final Weight weight;
+    private final String id = name().toLowerCase(Locale.ROOT).replace('_', '-');
+
+    ProblemCode() {
+        this(Weight.ERROR);
+    }
+
+    ProblemCode(Weight weight) {
+        this.weight = weight;
+    }
+
+    /** The code as it is written everywhere outside: kebab-case. */
+    public String id() {
+        return id;
+    }
+
+    /** A warning stands beside an outcome and changes no count and no exit status. */
+    public boolean isWarning() {
+        return weight == Weight.WARNING;
+    }
+
+    /** The code with this id. */
+    public static ProblemCode of(String id) {
+        ProblemCode code = BY_ID.get(id);
+        if (code == null) {
+            throw new IllegalArgumentException("no problem code " + id);
+        }
+        return code;
+    }
+}

@@ -1,0 +1,6 @@
+package dev.nachlauf.core.record;
+
+import dev.nachlauf.core.value.Kind;
+
+/** A named slot of a row. */
+public record Field(String name, Kind kind) {}

@@ -1,0 +1,47 @@
+package dev.nachlauf.core.run;
+
+import dev.nachlauf.core.load.Counts;
+import dev.nachlauf.core.system.Target.Token;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+
+/**
+ * The ledger of one batch.
+ *
+ * @param rows the ledger's lines, packed by {@link ChunkCodec}
+ * @param rejects the rejects, packed likewise
+ */
+public record Chunk(Head head, byte[] rows, byte[] rejects) {
+
+    /**
+     * What can be known of a chunk without unpacking it.
+     *
+     * @param fieldCounts how often each field was changed
+     * @param token how to ask the target whether the batch was committed; empty where nothing had to be
+     */
+    public record Head(
+            int batch,
+            long firstRow,
+            long lastRow,
+            Counts counts,
+            Map<String, Long> fieldCounts,
+            Optional<Token> token,
+            State state) {
+        public Head {
+            fieldCounts = Map.copyOf(fieldCounts);
+        }
+    }
+
+    /** Whether the batch is known to be in the target. */
+    public enum State {
+        /** Saved just before the target's commit. */
+        PENDING,
+        DONE
+    }
+
+    /** Packs a batch. */
+    static Chunk of(Head head, List<LedgerRow> rows, List<Reject> rejects, int keyWidth, int fields) {
+        return new Chunk(head, ChunkCodec.pack(rows, keyWidth, fields), ChunkCodec.packRejects(rejects));
+    }
+}

@@ -1,0 +1,140 @@
+package dev.nachlauf.core.run;
+
+import dev.nachlauf.core.load.Outcome;
+import dev.nachlauf.core.problem.Place;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.record.RowCodec;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.BitSet;
+import java.util.Collections;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Lines of the ledger and rejects as blocks of {@link RowCodec}. A line's columns: number, line, outcome, passed, note,
+ * key parts, id, changed fields (as a list of indices), then every field before, then every field after.
+ */
+public final class ChunkCodec {
+    private static final int FIXED = 5;
+    private static final int REJECT_WIDTH = 5;
+    private static final int PROBLEM_WIDTH = 5;
+
+    private ChunkCodec() {}
+
+    static byte[] pack(List<LedgerRow> rows, int keyWidth, int fields) {
+        int width = FIXED + keyWidth + 2 + 2 * fields;
+        List<@Nullable Object[]> packed = new ArrayList<>(rows.size());
+        for (LedgerRow row : rows) {
+            @Nullable Object[] values = new Object[width];
+            values[0] = row.number();
+            values[1] = row.line();
+            values[2] = (long) row.outcome().ordinal();
+            values[3] = row.passed();
+            values[4] = row.note().isEmpty() ? null : row.note();
+            List<Object> key = row.key();
+            for (int i = 0; key != null && i < keyWidth; i++) {
+                values[FIXED + i] = key.get(i);
+            }
+            int at = FIXED + keyWidth;
+            values[at++] = row.id();
+            values[at++] = row.changed().isEmpty()
+                    ? null
+                    : row.changed().stream()
+                            .mapToObj(field -> (Object) (long) field)
+                            .toList();
+            for (int field = row.changed().nextSetBit(0);
+                    field >= 0;
+                    field = row.changed().nextSetBit(field + 1)) {
+                values[at + field] = row.before()[field];
+                values[at + fields + field] = row.after()[field];
+            }
+            packed.add(values);
+        }
+        return RowCodec.encode(packed, width);
+    }
+
+    /** The lines of a chunk. */
+    public static List<LedgerRow> rows(byte[] block, int keyWidth, int fields) {
+        List<LedgerRow> rows = new ArrayList<>();
+        for (@Nullable Object[] values : RowCodec.decode(block)) {
+            int at = FIXED + keyWidth;
+            List<Object> key =
+                    values[FIXED] == null ? null : Arrays.asList(Arrays.copyOfRange(values, FIXED, FIXED + keyWidth));
+            Object id = values[at++];
+            BitSet changed = new BitSet(fields);
+            if (values[at++] instanceof List<?> indices) {
+                indices.forEach(index -> changed.set(((Long) index).intValue()));
+            }
+            rows.add(new LedgerRow(
+                    number(values[0]),
+                    number(values[1]),
+                    Outcome.values()[(int) number(values[2])],
+                    Boolean.TRUE.equals(values[3]),
+                    values[4] == null ? "" : values[4].toString(),
+                    key,
+                    id,
+                    changed,
+                    Arrays.copyOfRange(values, at, at + fields),
+                    Arrays.copyOfRange(values, at + fields, at + 2 * fields)));
+        }
+        return rows;
+    }
+
+    private static long number(@Nullable Object value) {
+        return value instanceof Long number ? number : 0;
+    }
+
+    static byte[] packRejects(List<Reject> rejects) {
+        List<@Nullable Object[]> packed = new ArrayList<>(rejects.size());
+        for (Reject reject : rejects) {
+            List<Object> problems = new ArrayList<>();
+            for (Problem problem : reject.problems()) {
+                Place.InField field = problem.place() instanceof Place.InField place ? place : null;
+                problems.add(Arrays.asList(
+                        problem.code().id(),
+                        field == null ? null : field.field(),
+                        field == null ? null : field.value(),
+                        problem.sentence(),
+                        problem.remedy()));
+            }
+            packed.add(new Object[] {reject.number(), reject.line(), reject.key(), reject.cells(), problems});
+        }
+        return RowCodec.encode(packed, REJECT_WIDTH);
+    }
+
+    /** The rejects of a chunk. */
+    public static List<Reject> rejects(byte[] block) {
+        List<Reject> rejects = new ArrayList<>();
+        for (@Nullable Object[] values : RowCodec.decode(block)) {
+            List<@Nullable String> cells = new ArrayList<>();
+            for (Object cell : list(values[3])) {
+                cells.add(cell == null ? null : cell.toString());
+            }
+            List<Problem> problems = new ArrayList<>();
+            for (Object packed : list(values[4])) {
+                problems.add(problem(list(packed)));
+            }
+            rejects.add(new Reject(number(values[0]), number(values[1]), String.valueOf(values[2]), cells, problems));
+        }
+        return rejects;
+    }
+
+    private static Problem problem(List<?> values) {
+        if (values.size() != PROBLEM_WIDTH) {
+            throw new IllegalArgumentException("a packed problem has " + PROBLEM_WIDTH + " values");
+        }
+        Object field = values.get(1);
+        Object value = values.get(2);
+        Place place = field == null
+                ? Place.NOWHERE
+                : new Place.InField(field.toString(), value == null ? null : value.toString());
+        ProblemCode code = ProblemCode.of(String.valueOf(values.get(0)));
+        return Problem.at(place, code, String.valueOf(values.get(3)), String.valueOf(values.get(4)));
+    }
+
+    private static List<?> list(@Nullable Object value) {
+        return value instanceof List<?> list ? list : Collections.emptyList();
+    }
+}

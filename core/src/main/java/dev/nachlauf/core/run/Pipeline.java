@@ -1,0 +1,120 @@
+package dev.nachlauf.core.run;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.concurrent.ArrayBlockingQueue;
+import java.util.concurrent.BlockingQueue;
+import java.util.concurrent.ExecutionException;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
+import java.util.concurrent.TimeUnit;
+import java.util.function.BooleanSupplier;
+
+/**
+ * One reader and one or two writers with a short queue between them, so that memory holds a few batches however long
+ * the file is. When one of them fails, or a limit is crossed, or somebody stops the run, the others end after the batch
+ * in hand.
+ */
+final class Pipeline {
+    private static final int WAITING = 2;
+    private static final long PATIENCE_MILLIS = 50;
+
+    private final BatchReader batches;
+    private final List<BatchWriter> writers;
+    private final BooleanSupplier stopRequested;
+    private final BlockingQueue<Optional<Batch>> queue = new ArrayBlockingQueue<>(WAITING);
+    private volatile boolean ending;
+
+    Pipeline(BatchReader batches, List<BatchWriter> writers, BooleanSupplier stopRequested) {
+        this.batches = batches;
+        this.writers = writers;
+        this.stopRequested = stopRequested;
+    }
+
+    void run() {
+        try (ExecutorService threads = Executors.newFixedThreadPool(writers.size() + 1)) {
+            List<Future<?>> parts = new ArrayList<>();
+            parts.add(threads.submit(() -> guarded(this::read)));
+            for (BatchWriter writer : writers) {
+                parts.add(threads.submit(() -> guarded(() -> write(writer))));
+            }
+            await(parts);
+        }
+    }
+
+    private interface Part {
+        void run() throws InterruptedException;
+    }
+
+    private void guarded(Part part) {
+        try {
+            part.run();
+        } catch (InterruptedException e) {
+            ending = true;
+            Thread.currentThread().interrupt();
+        } catch (Throwable e) {
+            ending = true;
+            throw e;
+        }
+    }
+
+    private void read() throws InterruptedException {
+        for (Batch batch = batches.next(); batch != null && !ending; batch = batches.next()) {
+            put(Optional.of(batch));
+        }
+        for (int i = 0; i < writers.size(); i++) {
+            put(Optional.empty());
+        }
+    }
+
+    private void put(Optional<Batch> batch) throws InterruptedException {
+        while (!ending && !queue.offer(batch, PATIENCE_MILLIS, TimeUnit.MILLISECONDS)) {
+            // the writers are behind
+        }
+    }
+
+    private void write(BatchWriter writer) throws InterruptedException {
+        boolean more = true;
+        while (more && !ending && !stopRequested.getAsBoolean()) {
+            Optional<Batch> batch = queue.poll(PATIENCE_MILLIS, TimeUnit.MILLISECONDS);
+            if (batch != null) {
+                more = batch.isPresent();
+                if (batch.isPresent() && !writer.write(batch.get())) {
+                    ending = true;
+                }
+            }
+        }
+        if (more) {
+            ending = true;
+        }
+        writer.finish();
+    }
+
+    /** The first failure wins; the others are its followers. */
+    private static void await(List<Future<?>> parts) {
+        RuntimeException failure = null;
+        for (Future<?> part : parts) {
+            try {
+                part.get();
+            } catch (ExecutionException e) {
+                RuntimeException cause = e.getCause() instanceof RuntimeException known
+                        ? known
+                        : new IllegalStateException(e.getCause());
+                if (failure == null) {
+                    failure = cause;
+                } else if (failure != cause) {
+                    failure.addSuppressed(cause);
+                }
+            } catch (InterruptedException e) {
+                Thread.currentThread().interrupt();
+                parts.forEach(other -> other.cancel(true));
+                throw new IllegalStateException("interrupted while a run was under way", e);
+            }
+        }
+        if (failure != null) {
+            throw failure;
+        }
+    }
+}

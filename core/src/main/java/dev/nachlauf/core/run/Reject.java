@@ -1,0 +1,13 @@
+package dev.nachlauf.core.run;
+
+import dev.nachlauf.core.problem.Problem;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * A rejected row.
+ *
+ * @param key the key for people; empty where there is none
+ * @param cells the raw row, in the order of the source's header
+ */
+public record Reject(long number, long line, String key, List<@Nullable String> cells, List<Problem> problems) {}

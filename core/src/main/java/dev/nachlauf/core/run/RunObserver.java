@@ -1,0 +1,28 @@
+package dev.nachlauf.core.run;
+
+import dev.nachlauf.core.load.Counts;
+
+/** Watches and steers a run. All methods are called from the run's own threads and must not wait long. */
+public interface RunObserver {
+    /** Whether somebody wants the run to end after the batch in hand. */
+    boolean stopRequested();
+
+    /** So many rows of the source have been looked at before anything is written. */
+    void surveyed(long rows);
+
+    /** The survey is done: the source has so many rows. */
+    void writing(long rows);
+
+    /** The counts of all batches written so far. */
+    void written(Counts counts);
+
+    /** A point has been reached at which a crash has consequences of its own; for tests of exactly these. */
+    void reached(Point point, int batch);
+
+    /** Points in the life of a batch. */
+    enum Point {
+        BEFORE_LEDGER,
+        BETWEEN_LEDGER_AND_COMMIT,
+        AFTER_COMMIT
+    }
+}

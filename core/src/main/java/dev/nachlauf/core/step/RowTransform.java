@@ -1,0 +1,190 @@
+package dev.nachlauf.core.step;
+
+import dev.nachlauf.core.formula.BrokenInput;
+import dev.nachlauf.core.formula.Evaluator;
+import dev.nachlauf.core.plan.Plan;
+import dev.nachlauf.core.plan.Plan.Input;
+import dev.nachlauf.core.plan.Plan.Output;
+import dev.nachlauf.core.plan.Plan.PlannedStep;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.record.SourceRow;
+import dev.nachlauf.core.value.Kind;
+import dev.nachlauf.core.value.TextParser;
+import dev.nachlauf.core.value.ValueProblem;
+import dev.nachlauf.core.value.Values;
+import java.util.ArrayList;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/** Source rows to target rows: read the cells, run the steps, map, check. One per thread. */
+public final class RowTransform {
+    /** The reason of rows that a where step leaves out. */
+    public static final String FILTERED = "filtered";
+
+    private static final @Nullable Object[] NOTHING = {};
+
+    private final Plan plan;
+    private final Input[] inputs;
+    private final PlannedStep[] steps;
+    private final Output[] outputs;
+    private final @Nullable TextParser[] fromText;
+    private final int[] key;
+    private final @Nullable Object[] slots;
+
+    public RowTransform(Plan plan) {
+        this.plan = plan;
+        this.inputs = plan.inputs().toArray(Input[]::new);
+        this.steps = plan.steps().toArray(PlannedStep[]::new);
+        this.outputs = plan.fields().toArray(Output[]::new);
+        this.fromText = new TextParser[outputs.length];
+        for (int i = 0; i < outputs.length; i++) {
+            fromText[i] = outputs[i].fromText()
+                    ? TextParser.of(outputs[i].description().kind(), null, null)
+                    : null;
+        }
+        this.key = plan.key().stream().mapToInt(Integer::intValue).toArray();
+        this.slots = new Object[plan.slots()];
+    }
+
+    /** What becomes of a row before it meets the target. */
+    public TargetRow apply(SourceRow row) {
+        if (!row.problems().isEmpty()) {
+            return new TargetRow(row, null, NOTHING, null, row.problems());
+        }
+        List<Problem> problems = new ArrayList<>(0);
+        read(row, problems);
+        for (PlannedStep step : steps) {
+            if (!run(step, problems)) {
+                return new TargetRow(row, FILTERED, NOTHING, null, List.of());
+            }
+        }
+        @Nullable Object[] values = map(problems);
+        return new TargetRow(row, null, values, key(values, problems), problems);
+    }
+
+    private void read(SourceRow row, List<Problem> problems) {
+        for (Input input : inputs) {
+            String cell = row.cells()[input.column()];
+            Object value = null;
+            if (cell != null) {
+                try {
+                    value = input.parser().parse(cell);
+                } catch (ValueProblem problem) {
+                    problems.add(Problem.inField(problem.code(), input.name(), cell, problem.sentence(), ""));
+                    value = BrokenInput.VALUE;
+                }
+            }
+            slots[input.slot()] = value;
+        }
+    }
+
+    /** False where the row is skipped. */
+    private boolean run(PlannedStep step, List<Problem> problems) {
+        switch (step) {
+            case PlannedStep.Where where -> {
+                Object truth = evaluate(where.formula().evaluator(), "where", problems);
+                return truth == BrokenInput.VALUE || Boolean.TRUE.equals(truth);
+            }
+            case PlannedStep.Assign assign ->
+                slots[assign.slot()] = evaluate(assign.formula().evaluator(), assign.field(), problems);
+            case PlannedStep.Rule rule -> {
+                if (Boolean.FALSE.equals(evaluate(rule.formula().evaluator(), "rule", problems))) {
+                    problems.add(ruleFailed(rule));
+                }
+            }
+        }
+        return true;
+    }
+
+    /** A rule over one field is shown with that field and its value. */
+    private Problem ruleFailed(PlannedStep.Rule rule) {
+        String message = rule.message().endsWith(".") ? rule.message() : rule.message() + ".";
+        String remedy = "The rule is: " + rule.formula().source().text();
+        if (rule.formula().slots().size() == 1) {
+            int slot = rule.formula().slots().getFirst();
+            Object value = slots[slot];
+            return Problem.inField(
+                    ProblemCode.RULE_FAILED, slotName(slot), String.valueOf(Values.text(value)), message, remedy);
+        }
+        return Problem.of(ProblemCode.RULE_FAILED, message, remedy);
+    }
+
+    private String slotName(int slot) {
+        for (PlannedStep step : steps) {
+            if (step instanceof PlannedStep.Assign assign && assign.slot() == slot) {
+                return assign.field();
+            }
+        }
+        return plan.header().get(slot);
+    }
+
+    private @Nullable Object evaluate(Evaluator evaluator, String field, List<Problem> problems) {
+        try {
+            return evaluator.evaluate(slots);
+        } catch (BrokenInput e) {
+            return BrokenInput.VALUE;
+        } catch (ValueProblem problem) {
+            problems.add(Problem.inField(problem.code(), field, problem.sentence(), ""));
+            return BrokenInput.VALUE;
+        }
+    }
+
+    private @Nullable Object[] map(List<Problem> problems) {
+        @Nullable Object[] values = new Object[outputs.length];
+        for (int i = 0; i < outputs.length; i++) {
+            Output output = outputs[i];
+            Object value =
+                    evaluate(output.formula().evaluator(), output.description().name(), problems);
+            if (value != BrokenInput.VALUE) {
+                value = convert(i, output, value, problems);
+                FieldCheck.check(output.description(), value, problems);
+            }
+            values[i] = value;
+        }
+        return values;
+    }
+
+    /** A mapped empty text counts as blank, and clears the field as null does. */
+    private @Nullable Object convert(int index, Output output, @Nullable Object value, List<Problem> problems) {
+        if (value instanceof String text) {
+            TextParser parser = fromText[index];
+            if (text.isEmpty()) {
+                return null;
+            }
+            if (parser != null) {
+                try {
+                    return parser.parse(text);
+                } catch (ValueProblem problem) {
+                    problems.add(
+                            Problem.inField(problem.code(), output.description().name(), text, problem.sentence(), ""));
+                    return BrokenInput.VALUE;
+                }
+            }
+        }
+        return value instanceof Long && output.description().kind() == Kind.DECIMAL ? Values.decimal(value) : value;
+    }
+
+    private Object @Nullable [] key(@Nullable Object[] values, List<Problem> problems) {
+        Object[] parts = new Object[key.length];
+        boolean whole = true;
+        for (int i = 0; i < key.length; i++) {
+            Object part = values[key[i]];
+            if (part == null) {
+                String field = outputs[key[i]].description().name();
+                problems.removeIf(problem -> problem.code() == ProblemCode.REQUIRED_EMPTY
+                        && problem.place().equals(new dev.nachlauf.core.problem.Place.InField(field, null)));
+                problems.add(Problem.inField(
+                        ProblemCode.KEY_EMPTY,
+                        field,
+                        "The key is empty, so the record can't be found.",
+                        "Fill in " + field + " in the source."));
+                whole = false;
+            } else {
+                whole &= part != BrokenInput.VALUE;
+                parts[i] = part;
+            }
+        }
+        return whole ? parts : null;
+    }
+}
