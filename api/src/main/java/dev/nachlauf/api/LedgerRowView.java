@@ -1,0 +1,27 @@
+package dev.nachlauf.api;
+
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * One line of the ledger.
+ *
+ * @param row the source row, from 1
+ * @param line the line of the file on which it starts
+ * @param note why it was skipped, or the codes of its problems and warnings
+ * @param key the parts of its key; empty where it has none
+ * @param id the record's id in the target
+ */
+public record LedgerRowView(
+        long row,
+        long line,
+        String outcome,
+        String note,
+        List<String> key,
+        @Nullable String id,
+        List<FieldChange> changes) {
+
+    /** A field before and after, as text; null where it was or is empty. */
+    public record FieldChange(
+            String field, @Nullable String before, @Nullable String after) {}
+}

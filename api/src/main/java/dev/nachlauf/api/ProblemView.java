@@ -1,0 +1,23 @@
+package dev.nachlauf.api;
+
+import org.jspecify.annotations.Nullable;
+
+/**
+ * A finding.
+ *
+ * @param code stable id in kebab-case
+ * @param warning whether it stops nothing
+ * @param line and {@code column}: the place in a document, from 1; null where it has none
+ * @param field and {@code value}: the place in a row
+ * @param rendered the finding as text with its place and, for documents, a caret under it
+ */
+public record ProblemView(
+        String code,
+        boolean warning,
+        String sentence,
+        String remedy,
+        @Nullable Integer line,
+        @Nullable Integer column,
+        @Nullable String field,
+        @Nullable String value,
+        String rendered) {}

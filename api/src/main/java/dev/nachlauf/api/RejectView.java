@@ -1,0 +1,25 @@
+package dev.nachlauf.api;
+
+import java.time.Instant;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * A rejected row.
+ *
+ * @param header the source's column names; {@code raw} holds the cells in the same order, with null for empty ones
+ * @param state open or set-aside
+ */
+public record RejectView(
+        long id,
+        long run,
+        String job,
+        String file,
+        long row,
+        long line,
+        String key,
+        List<String> header,
+        List<@Nullable String> raw,
+        List<ProblemView> problems,
+        String state,
+        Instant createdAt) {}

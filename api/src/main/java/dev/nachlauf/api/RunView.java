@@ -1,0 +1,53 @@
+package dev.nachlauf.api;
+
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * A run.
+ *
+ * @param state waiting, running, held, finished, failed, stopped or discarded
+ * @param phase what a running run does: surveying or writing; empty otherwise
+ * @param surveyed rows looked at so far by the survey
+ * @param note what a waiting run waits for; empty otherwise
+ * @param reasons why it failed or is held
+ * @param changedFields how often each field was changed by updates
+ * @param openRejects rejects that nobody has dealt with yet
+ */
+public record RunView(
+        long id,
+        String job,
+        int jobVersion,
+        String state,
+        String phase,
+        long surveyed,
+        String note,
+        List<ProblemView> reasons,
+        BalanceView balance,
+        Map<String, Long> changedFields,
+        long openRejects,
+        String write,
+        String targetConnection,
+        String targetRecords,
+        List<String> fields,
+        List<String> keyFields,
+        String fileName,
+        String fileHash,
+        long fileSize,
+        Map<String, String> parameters,
+        boolean stopRequested,
+        String startedBy,
+        Instant createdAt,
+        @Nullable Instant startedAt,
+        @Nullable Instant endedAt) {
+
+    /** Whether nothing can follow. */
+    public boolean ended() {
+        return switch (state) {
+            case "finished", "failed", "stopped", "discarded" -> true;
+            default -> false;
+        };
+    }
+}

@@ -1,0 +1,17 @@
+package dev.nachlauf.api;
+
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Starts a run.
+ *
+ * @param file the hash of an uploaded file, which takes the place of what the job reads; null for the job's own
+ * @param fileName the file's name for people
+ * @param parameters values of the job's parameters; those left out have their defaults
+ */
+public record StartRun(
+        String job,
+        @Nullable String file,
+        @Nullable String fileName,
+        @Nullable Map<String, String> parameters) {}

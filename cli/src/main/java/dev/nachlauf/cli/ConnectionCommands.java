@@ -1,0 +1,178 @@
+package dev.nachlauf.cli;
+
+import dev.nachlauf.api.ConnectionTest;
+import dev.nachlauf.api.ConnectionView;
+import dev.nachlauf.api.FieldView;
+import dev.nachlauf.api.RecordTypeView;
+import dev.nachlauf.api.RecordsView;
+import dev.nachlauf.cli.Output.Column;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Parameters;
+
+/** Systems: how to reach them, and what they hold. */
+@Command(
+        name = "connection",
+        description = "Systems: how to reach them, and what they hold.",
+        subcommands = {
+            ConnectionCommands.Save.class,
+            ConnectionCommands.All.class,
+            ConnectionCommands.Show.class,
+            ConnectionCommands.Test.class,
+            ConnectionCommands.Records.class,
+            ConnectionCommands.Fields.class
+        })
+final class ConnectionCommands extends Group {
+    private static final int ALL = 100_000;
+
+    @Command(name = "save", description = "Keep connections from files.")
+    static final class Save extends Verb {
+        @Parameters(paramLabel = "FILE", arity = "1..*")
+        private List<Path> files = List.of();
+
+        @Override
+        public Integer call() {
+            for (Path file : files) {
+                String path = "/connections?file=" + ServiceClient.encode(file.getFileName());
+                ConnectionView saved = service().postDocument(path, file, ConnectionView.class);
+                output().one(saved, view -> List.of("saved " + view.name() + " (" + view.type() + ")"));
+            }
+            return ExitStatus.WELL;
+        }
+    }
+
+    @Command(name = "list", description = "All connections.")
+    static final class All extends Verb {
+        @Override
+        public Integer call() {
+            output().list(
+                            service().list("/connections", ConnectionView.class, ALL),
+                            "No connection is saved yet. Save one with: nachlauf connection save FILE",
+                            List.of(
+                                    Column.text("name", ConnectionView::name),
+                                    Column.text("type", ConnectionView::type),
+                                    Column.text("title", ConnectionView::title),
+                                    Column.text("saved by", ConnectionView::savedBy)));
+            return ExitStatus.WELL;
+        }
+    }
+
+    @Command(name = "show", description = "One connection, as it was written.")
+    static final class Show extends Verb {
+        @Parameters(paramLabel = "NAME")
+        private String name = "";
+
+        @Override
+        public Integer call() {
+            ConnectionView view = service().get("/connections/" + ServiceClient.encode(name), ConnectionView.class);
+            output().one(view, shown -> shown.document().lines().toList());
+            return ExitStatus.WELL;
+        }
+    }
+
+    @Command(name = "test", description = "Reach a system, and say as whom.")
+    static final class Test extends Verb {
+        @Parameters(paramLabel = "NAME")
+        private String name = "";
+
+        @Override
+        public Integer call() {
+            ConnectionTest test =
+                    service().post("/connections/" + ServiceClient.encode(name) + "/test", ConnectionTest.class);
+            output().one(test, ConnectionCommands::lines);
+            return test.reachable() ? ExitStatus.WELL : ExitStatus.REFUSED;
+        }
+    }
+
+    private static List<String> lines(ConnectionTest test) {
+        if (!test.reachable()) {
+            return test.problems().stream().map(problem -> problem.rendered()).toList();
+        }
+        String account = test.signedInAs().isEmpty() ? "" : ", signed in as " + test.signedInAs();
+        return List.of("reachable: " + test.system() + account + ", " + (test.canRead() ? "can read" : "can't read")
+                + (test.canWrite() ? ", can write" : ", can't write"));
+    }
+
+    @Command(name = "records", description = "The record types that a system holds.")
+    static final class Records extends Verb {
+        @Parameters(paramLabel = "NAME")
+        private String name = "";
+
+        @Override
+        public Integer call() {
+            output().list(
+                            service()
+                                    .list(
+                                            "/connections/" + ServiceClient.encode(name) + "/records",
+                                            RecordTypeView.class,
+                                            ALL),
+                            "It holds no record types.",
+                            List.of(
+                                    Column.text("records", RecordTypeView::name),
+                                    Column.text("", type -> type.writable() ? "can be written" : "read only"),
+                                    Column.number("about", RecordTypeView::estimatedRecords),
+                                    Column.text("label", RecordTypeView::label)));
+            return ExitStatus.WELL;
+        }
+    }
+
+    @Command(name = "fields", description = "What a record type demands, field by field.")
+    static final class Fields extends Verb {
+        @Parameters(paramLabel = "NAME")
+        private String name = "";
+
+        @Parameters(paramLabel = "RECORDS")
+        private String records = "";
+
+        @Override
+        public Integer call() {
+            RecordsView view = service()
+                    .get(
+                            "/connections/" + ServiceClient.encode(name) + "/records/" + ServiceClient.encode(records),
+                            RecordsView.class);
+            if (output().json()) {
+                output().one(view, ignored -> List.of());
+            } else {
+                output().list(
+                                view.fields(),
+                                "It has no fields.",
+                                List.of(
+                                        Column.text("field", FieldView::name),
+                                        Column.text("kind", FieldView::kind),
+                                        Column.text("type", FieldView::type),
+                                        Column.text("marks", ConnectionCommands::marks)));
+                output().remark("Keys: "
+                        + view.uniqueKeys().stream()
+                                .map(key -> String.join(" + ", key))
+                                .distinct()
+                                .toList());
+            }
+            return ExitStatus.WELL;
+        }
+    }
+
+    private static String marks(FieldView field) {
+        List<String> marks = new ArrayList<>();
+        if (!field.uniqueIn().isEmpty()) {
+            marks.add(field.primaryKey() ? "key, own id" : "key");
+        }
+        if (field.required()) {
+            marks.add("required");
+        }
+        if (field.generated()) {
+            marks.add("filled by itself");
+        }
+        if (field.readOnly()) {
+            marks.add("read only: " + field.readOnlyReason());
+        }
+        if (field.refersTo() != null) {
+            marks.add("refers to " + field.refersTo());
+        }
+        if (!field.allowed().isEmpty()) {
+            marks.add("one of " + String.join(", ", field.allowed()));
+        }
+        return String.join(" · ", marks);
+    }
+}

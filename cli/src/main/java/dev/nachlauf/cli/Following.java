@@ -1,0 +1,78 @@
+package dev.nachlauf.cli;
+
+import dev.nachlauf.api.BalanceView;
+import dev.nachlauf.api.RunView;
+import java.util.Objects;
+import java.util.concurrent.atomic.AtomicReference;
+import org.jspecify.annotations.Nullable;
+
+/** Stays with a run: live progress on a terminal, the balance at the end. */
+final class Following {
+    /** The launch script sets it when standard error is a terminal: progress never goes into a pipe. */
+    private static final boolean TERMINAL = "1".equals(System.getenv("NACHLAUF_TERMINAL"));
+
+    private static final int ATTEMPTS = 60;
+    private static final int WIDTH = 78;
+
+    private Following() {}
+
+    static int follow(ServiceClient service, Output output, long id) {
+        AtomicReference<@Nullable RunView> last = new AtomicReference<>();
+        for (int attempt = 0; !over(last.get()) && attempt < ATTEMPTS; attempt++) {
+            try {
+                service.follow("/runs/" + id + "/events", event -> {
+                    RunView run = event.read(RunView.class);
+                    last.set(run);
+                    show(run);
+                    return !over(run);
+                });
+            } catch (ServiceClient.Unreachable e) {
+                // the run goes on by itself when the service is back; so does its follower, for a while
+                if (last.get() == null || attempt == ATTEMPTS - 1) {
+                    throw e;
+                }
+                pause();
+            }
+        }
+        if (TERMINAL) {
+            System.err.print("\r" + " ".repeat(WIDTH) + "\r");
+        }
+        RunView run = Objects.requireNonNull(last.get(), "the stream ended before it began");
+        output.one(run, RunText::lines);
+        return status(run);
+    }
+
+    private static void pause() {
+        try {
+            Thread.sleep(1000);
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+        }
+    }
+
+    private static boolean over(@Nullable RunView run) {
+        return run != null && (run.ended() || run.state().equals("held"));
+    }
+
+    private static int status(RunView run) {
+        if (!run.state().equals("finished")) {
+            return ExitStatus.REFUSED;
+        }
+        return run.balance().allRejected() > 0 ? ExitStatus.REJECTS : ExitStatus.WELL;
+    }
+
+    private static void show(RunView run) {
+        if (!TERMINAL) {
+            return;
+        }
+        BalanceView balance = run.balance();
+        long done = balance.read() - balance.unreached();
+        String line = run.phase().equals("writing")
+                ? "[" + BalanceText.bar(balance) + "] " + Output.number(done) + " of " + Output.number(balance.read())
+                : run.state() + " " + run.phase() + " " + (run.surveyed() > 0 ? Output.number(run.surveyed()) : "")
+                        + run.note();
+        String cut = line.length() > WIDTH ? line.substring(0, WIDTH) : line + " ".repeat(WIDTH - line.length());
+        System.err.print("\r" + cut);
+        System.err.flush();
+    }
+}

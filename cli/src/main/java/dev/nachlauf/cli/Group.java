@@ -1,0 +1,19 @@
+package dev.nachlauf.cli;
+
+import picocli.CommandLine;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Spec;
+
+/** A group of commands; called alone it says which verbs it has. */
+abstract class Group implements Runnable {
+    @Spec
+    @SuppressWarnings("NullAway.Init") // set by picocli
+    private CommandSpec spec;
+
+    @Override
+    public void run() {
+        throw new CommandLine.ParameterException(
+                spec.commandLine(),
+                "A verb is missing: " + String.join(", ", spec.subcommands().keySet()) + ".");
+    }
+}

@@ -1,0 +1,100 @@
+package dev.nachlauf.cli;
+
+import de.siegmar.fastcsv.writer.CsvWriter;
+import dev.nachlauf.api.ProblemView;
+import dev.nachlauf.api.RejectView;
+import dev.nachlauf.cli.Output.Column;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Objects;
+import java.util.Optional;
+import java.util.stream.Collectors;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
+
+/** Rejected rows, with their reasons. */
+@Command(
+        name = "rejects",
+        description = "Rejected rows, with their reasons.",
+        subcommands = {RejectCommands.All.class, RejectCommands.Export.class})
+final class RejectCommands extends Group {
+    private static final int ALL = Integer.MAX_VALUE;
+
+    @Command(name = "list", description = "Rejects with place and reason.")
+    static final class All extends Verb {
+        @Option(names = "--run", paramLabel = "ID", description = "Of one run only.")
+        private Optional<Long> run = Optional.empty();
+
+        @Option(names = "--job", paramLabel = "J", description = "Of one job only.")
+        private Optional<String> job = Optional.empty();
+
+        @Option(names = "--limit", paramLabel = "N", description = "At most so many.", defaultValue = "100")
+        private int limit;
+
+        @Override
+        public Integer call() {
+            String path = "/rejects"
+                    + run.map(id -> "?run=" + id)
+                            .or(() -> job.map(name -> "?job=" + ServiceClient.encode(name)))
+                            .orElse("");
+            output().list(
+                            service().list(path, RejectView.class, limit),
+                            "There are no rejects.",
+                            List.of(
+                                    Column.number("run", RejectView::run),
+                                    Column.text("place", reject -> reject.file() + ":" + reject.line()),
+                                    Column.text("key", RejectView::key),
+                                    Column.text("reason", reject -> reasons(reject, " "))));
+            return ExitStatus.WELL;
+        }
+    }
+
+    private static String reasons(RejectView reject, String between) {
+        return reject.problems().stream()
+                .map(problem -> (problem.field() == null ? "" : problem.field() + ": ") + problem.sentence() + " ["
+                        + problem.code() + "]")
+                .collect(Collectors.joining(between));
+    }
+
+    @Command(name = "export", description = "Write the rejects of a run into a delimited file.")
+    static final class Export extends Verb {
+        @Option(names = "--run", paramLabel = "ID", required = true)
+        private long run;
+
+        @Option(names = "--out", paramLabel = "FILE", required = true)
+        private Optional<Path> out = Optional.empty();
+
+        @Override
+        public Integer call() {
+            List<RejectView> rejects = service().list("/rejects?run=" + run, RejectView.class, ALL);
+            Path file = out.orElseThrow();
+            try (CsvWriter csv = CsvWriter.builder().build(file)) {
+                for (RejectView reject : rejects) {
+                    if (reject == rejects.getFirst()) {
+                        List<String> head = new ArrayList<>(List.of("row", "line", "codes", "reasons"));
+                        head.addAll(reject.header());
+                        csv.writeRecord(head);
+                    }
+                    csv.writeRecord(cells(reject));
+                }
+            } catch (IOException e) {
+                throw new UncheckedIOException(e);
+            }
+            output().remark(rejects.size() + " rejects written to " + file);
+            return ExitStatus.WELL;
+        }
+
+        private static List<String> cells(RejectView reject) {
+            List<String> cells = new ArrayList<>();
+            cells.add(String.valueOf(reject.row()));
+            cells.add(String.valueOf(reject.line()));
+            cells.add(reject.problems().stream().map(ProblemView::code).collect(Collectors.joining(" ")));
+            cells.add(reasons(reject, "\n"));
+            reject.raw().forEach(cell -> cells.add(Objects.requireNonNullElse(cell, "")));
+            return cells;
+        }
+    }
+}

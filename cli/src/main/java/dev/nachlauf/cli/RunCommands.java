@@ -1,0 +1,213 @@
+package dev.nachlauf.cli;
+
+import dev.nachlauf.api.FileView;
+import dev.nachlauf.api.LedgerRowView;
+import dev.nachlauf.api.ReleaseRun;
+import dev.nachlauf.api.RunView;
+import dev.nachlauf.api.StartRun;
+import dev.nachlauf.cli.Output.Column;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Optional;
+import java.util.stream.Collectors;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+
+/** Runs: started, followed, decided about, accounted for. */
+@Command(
+        name = "run",
+        description = "Runs: started, followed, decided about, accounted for.",
+        subcommands = {
+            RunCommands.Start.class,
+            RunCommands.All.class,
+            RunCommands.Show.class,
+            RunCommands.Follow.class,
+            RunCommands.Stop.class,
+            RunCommands.Release.class,
+            RunCommands.Discard.class,
+            RunCommands.Ledger.class
+        })
+final class RunCommands extends Group {
+
+    @Command(name = "start", description = "Start a job.")
+    static final class Start extends Verb {
+        @Parameters(paramLabel = "JOB")
+        private String job = "";
+
+        @Option(names = "--file", description = "A file of yours, which takes the place of what the job reads.")
+        private Optional<Path> file = Optional.empty();
+
+        @Option(names = "--set", paramLabel = "p=v", description = "The value of a parameter; may be repeated.")
+        private Map<String, String> parameters = Map.of();
+
+        @Option(names = "--follow", description = "Stay until the run has ended.")
+        private boolean follow;
+
+        @Override
+        public Integer call() {
+            FileView upload = file.map(path -> service()
+                            .upload("/files?name=" + ServiceClient.encode(path.getFileName()), path, FileView.class))
+                    .orElse(null);
+            StartRun request = new StartRun(
+                    job, upload == null ? null : upload.hash(), upload == null ? null : upload.name(), parameters);
+            RunView run = service().post("/runs", request, RunView.class);
+            if (follow) {
+                return Following.follow(service(), output(), run.id());
+            }
+            output().one(
+                            run,
+                            started ->
+                                    List.of("run " + started.id() + " of " + started.job() + " is " + started.state()));
+            return ExitStatus.WELL;
+        }
+    }
+
+    @Command(name = "list", description = "Runs, newest first.")
+    static final class All extends Verb {
+        @Option(names = "--job", paramLabel = "J", description = "Of one job only.")
+        private Optional<String> job = Optional.empty();
+
+        @Option(names = "--limit", paramLabel = "N", description = "At most so many.", defaultValue = "20")
+        private int limit;
+
+        @Override
+        public Integer call() {
+            String path = "/runs"
+                    + job.map(name -> "?job=" + ServiceClient.encode(name)).orElse("");
+            output().list(
+                            service().list(path, RunView.class, limit),
+                            "Nothing has run yet. Start a job with: nachlauf run start JOB --follow",
+                            List.of(
+                                    Column.number("run", RunView::id),
+                                    Column.text("job", RunView::job),
+                                    Column.text("state", RunView::state),
+                                    Column.number("read", run -> run.balance().read()),
+                                    Column.number(
+                                            "inserted", run -> run.balance().inserted()),
+                                    Column.number(
+                                            "updated", run -> run.balance().updated()),
+                                    Column.number(
+                                            "unchanged", run -> run.balance().unchanged()),
+                                    Column.number(
+                                            "skipped", run -> run.balance().skipped()),
+                                    Column.number(
+                                            "rejected", run -> run.balance().allRejected()),
+                                    Column.text("file", RunView::fileName),
+                                    Column.text("by", RunView::startedBy)));
+            return ExitStatus.WELL;
+        }
+    }
+
+    /** A command about one run. */
+    abstract static class OfRun extends Verb {
+        @Parameters(paramLabel = "ID")
+        private long id;
+
+        long id() {
+            return id;
+        }
+
+        String path() {
+            return "/runs/" + id;
+        }
+    }
+
+    @Command(name = "show", description = "One run with its balance.")
+    static final class Show extends OfRun {
+        @Override
+        public Integer call() {
+            output().one(service().get(path(), RunView.class), RunText::lines);
+            return ExitStatus.WELL;
+        }
+    }
+
+    @Command(name = "follow", description = "Stay with a run until it has ended.")
+    static final class Follow extends OfRun {
+        @Override
+        public Integer call() {
+            return Following.follow(service(), output(), id());
+        }
+    }
+
+    @Command(name = "stop", description = "End a run after the batch in hand.")
+    static final class Stop extends OfRun {
+        @Override
+        public Integer call() {
+            RunView run = service().post(path() + "/stop", RunView.class);
+            output().one(run, stopped -> List.of("run " + stopped.id() + " ends after the batch in hand"));
+            return ExitStatus.WELL;
+        }
+    }
+
+    @Command(name = "release", description = "Let a held run go on.")
+    static final class Release extends OfRun {
+        @Option(names = "--beyond-limit", description = "Although a limit was crossed.")
+        private boolean beyondLimit;
+
+        @Override
+        public Integer call() {
+            RunView run = service().post(path() + "/release", new ReleaseRun(beyondLimit), RunView.class);
+            output().one(run, released -> List.of("run " + released.id() + " goes on"));
+            return ExitStatus.WELL;
+        }
+    }
+
+    @Command(name = "discard", description = "End a held run; what it has written stays.")
+    static final class Discard extends OfRun {
+        @Override
+        public Integer call() {
+            RunView run = service().post(path() + "/discard", RunView.class);
+            output().one(run, discarded -> List.of("run " + discarded.id() + " is discarded"));
+            return ExitStatus.WELL;
+        }
+    }
+
+    @Command(name = "ledger", description = "What became of each row, with old and new values.")
+    static final class Ledger extends OfRun {
+        @Option(names = "--outcome", paramLabel = "O", description = "Of one outcome only.")
+        private Optional<String> outcome = Optional.empty();
+
+        @Option(names = "--limit", paramLabel = "N", description = "At most so many lines.", defaultValue = "100")
+        private int limit;
+
+        @Override
+        public Integer call() {
+            String path = path() + "/ledger"
+                    + outcome.map(word -> "?outcome=" + ServiceClient.encode(word))
+                            .orElse("");
+            output().list(
+                            service().list(path, LedgerRowView.class, limit),
+                            "The ledger has no such lines.",
+                            List.of(
+                                    Column.number("row", LedgerRowView::row),
+                                    Column.number("line", LedgerRowView::line),
+                                    Column.text("outcome", LedgerRowView::outcome),
+                                    Column.text("key", row -> String.join(" · ", row.key())),
+                                    Column.text("changes", RunCommands::changes)));
+            return ExitStatus.WELL;
+        }
+    }
+
+    private static String changes(LedgerRowView row) {
+        List<String> parts = new ArrayList<>();
+        if (!row.note().isEmpty()) {
+            parts.add(row.note());
+        }
+        if (row.outcome().equals("inserted")) {
+            parts.add(row.changes().stream()
+                    .filter(change -> change.after() != null)
+                    .map(change -> change.field() + " " + change.after())
+                    .collect(Collectors.joining(", ")));
+        } else {
+            row.changes()
+                    .forEach(change -> parts.add(change.field() + " "
+                            + Objects.requireNonNullElse(change.before(), "(empty)") + " → "
+                            + Objects.requireNonNullElse(change.after(), "(empty)")));
+        }
+        return String.join(", ", parts);
+    }
+}

@@ -1,0 +1,38 @@
+package dev.nachlauf.cli;
+
+import dev.nachlauf.api.RunView;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.Collectors;
+
+/** One run for people. */
+final class RunText {
+    private static final int MOST_FIELDS = 8;
+
+    private RunText() {}
+
+    static List<String> lines(RunView run) {
+        List<String> lines = new ArrayList<>();
+        lines.add("run " + run.id() + " of " + run.job() + " version " + run.jobVersion() + ": " + run.state());
+        lines.add(run.fileName() + " → " + run.targetConnection() + " " + run.targetRecords() + ", started by "
+                + run.startedBy());
+        if (!run.note().isEmpty()) {
+            lines.add(run.note());
+        }
+        run.reasons().forEach(reason -> lines.add(reason.rendered()));
+        lines.addAll(BalanceText.lines(run));
+        if (!run.changedFields().isEmpty()) {
+            lines.add("changed: "
+                    + run.changedFields().entrySet().stream()
+                            .sorted(Map.Entry.<String, Long>comparingByValue().reversed())
+                            .limit(MOST_FIELDS)
+                            .map(field -> field.getKey() + " " + Output.number(field.getValue()))
+                            .collect(Collectors.joining(", ")));
+        }
+        if (run.balance().allRejected() > 0) {
+            lines.add("see why: nachlauf rejects list --run " + run.id());
+        }
+        return lines;
+    }
+}

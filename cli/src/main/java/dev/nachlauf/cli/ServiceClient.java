@@ -1,0 +1,230 @@
+package dev.nachlauf.cli;
+
+import dev.nachlauf.api.Page;
+import dev.nachlauf.api.ProblemView;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.UncheckedIOException;
+import java.net.URI;
+import java.net.URLEncoder;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpRequest.BodyPublisher;
+import java.net.http.HttpRequest.BodyPublishers;
+import java.net.http.HttpResponse;
+import java.net.http.HttpResponse.BodyHandlers;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Objects;
+import java.util.Optional;
+import java.util.function.Function;
+import org.jspecify.annotations.Nullable;
+import tools.jackson.core.JacksonException;
+import tools.jackson.databind.JavaType;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+
+/** Calls the service. */
+final class ServiceClient {
+    static final JsonMapper JSON = JsonMapper.builder()
+            .disable(tools.jackson.databind.DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES)
+            .build();
+    private static final String YAML = "application/yaml";
+    private static final Duration CONNECT = Duration.ofSeconds(5);
+
+    private final String server;
+    private final HttpClient http = HttpClient.newBuilder()
+            .connectTimeout(CONNECT)
+            .version(HttpClient.Version.HTTP_1_1)
+            .build();
+
+    private ServiceClient(String server) {
+        this.server = server;
+    }
+
+    /** The service said no, and why. */
+    static final class Refused extends RuntimeException {
+        private static final long serialVersionUID = 1L;
+        private final transient List<ProblemView> problems;
+
+        Refused(String message, List<ProblemView> problems) {
+            super(message);
+            this.problems = problems;
+        }
+
+        List<ProblemView> problems() {
+            return problems;
+        }
+    }
+
+    /** The service does not answer. */
+    static final class Unreachable extends RuntimeException {
+        private static final long serialVersionUID = 1L;
+
+        Unreachable(String server, Throwable cause) {
+            super(
+                    "The service at " + server
+                            + " can't be reached. Start it with ./serve, or name another with --server.",
+                    cause);
+        }
+    }
+
+    /** By option, else NACHLAUF_SERVER, else what ./serve or ./demo left in the state folder. */
+    static ServiceClient at(Optional<String> stated) {
+        String server = stated.or(() -> Optional.ofNullable(System.getenv("NACHLAUF_SERVER")))
+                .or(ServiceClient::leftByServe)
+                .orElse("http://127.0.0.1:8640");
+        return new ServiceClient(server.replaceAll("/+$", ""));
+    }
+
+    private static Optional<String> leftByServe() {
+        String home = Objects.requireNonNullElse(System.getenv("NACHLAUF_HOME"), ".nachlauf");
+        try {
+            return Optional.of(Files.readString(Path.of(home, "address")).strip());
+        } catch (IOException e) {
+            return Optional.empty();
+        }
+    }
+
+    <T> T get(String path, Class<T> type) {
+        return send(request(path).GET(), type);
+    }
+
+    <T> T post(String path, Object body, Class<T> type) {
+        BodyPublisher json = BodyPublishers.ofString(JSON.writeValueAsString(body));
+        return send(request(path).header("Content-Type", "application/json").POST(json), type);
+    }
+
+    <T> T post(String path, Class<T> type) {
+        return send(request(path).POST(BodyPublishers.noBody()), type);
+    }
+
+    /** Sends a document as it stands in a file. */
+    <T> T postDocument(String path, Path file, Class<T> type) {
+        BodyPublisher document = BodyPublishers.ofString(read(file));
+        return send(request(path).header("Content-Type", YAML).POST(document), type);
+    }
+
+    static String read(Path file) {
+        try {
+            return Files.readString(file);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    /** Streams a file. */
+    <T> T upload(String path, Path file, Class<T> type) {
+        try {
+            if (!Files.isRegularFile(file)) {
+                throw new NoSuchFileException(file.toString());
+            }
+            return send(
+                    request(path)
+                            .header("Content-Type", "application/octet-stream")
+                            .POST(BodyPublishers.ofFile(file)),
+                    type);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    /** All entries of a list, page by page, at most so many. */
+    <T> List<T> list(String path, Class<T> type, int most) {
+        List<T> items = new ArrayList<>();
+        JavaType page = JSON.getTypeFactory().constructParametricType(Page.class, type);
+        String next = null;
+        do {
+            String separator = path.contains("?") ? "&" : "?";
+            int limit = Math.min(1000, most - items.size());
+            String address = path + separator + "limit=" + limit + (next == null ? "" : "&cursor=" + next);
+            Page<T> found = send(request(address).GET(), body -> JSON.readValue(body, page));
+            items.addAll(found.items());
+            next = found.next();
+        } while (next != null && items.size() < most);
+        return items;
+    }
+
+    /** An event stream: its lines, until {@code more} says that it is enough. */
+    void follow(String path, Function<Event, Boolean> more) {
+        try {
+            HttpResponse<InputStream> response = http.send(
+                    request(path).header("Accept", "text/event-stream").GET().build(), BodyHandlers.ofInputStream());
+            try (var lines = new java.io.BufferedReader(
+                    new java.io.InputStreamReader(response.body(), StandardCharsets.UTF_8))) {
+                if (response.statusCode() >= 400) {
+                    throw refused(
+                            response.statusCode(), String.join("", lines.lines().toList()));
+                }
+                String name = "";
+                for (String line = lines.readLine(); line != null; line = lines.readLine()) {
+                    if (line.startsWith("event:")) {
+                        name = line.substring("event:".length()).strip();
+                    } else if (line.startsWith("data:")
+                            && !more.apply(new Event(name, line.substring("data:".length())))) {
+                        return;
+                    }
+                }
+            }
+        } catch (IOException e) {
+            throw new Unreachable(server, e);
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            throw new Unreachable(server, e);
+        }
+    }
+
+    /** A Server-Sent Event. */
+    record Event(String name, String data) {
+        <T> T read(Class<T> type) {
+            return JSON.readValue(data, type);
+        }
+    }
+
+    private HttpRequest.Builder request(String path) {
+        return HttpRequest.newBuilder(URI.create(server + "/api/v1" + path))
+                .header("Nachlauf-User", Objects.requireNonNullElse(System.getProperty("user.name"), "local"));
+    }
+
+    private <T> T send(HttpRequest.Builder request, Class<T> type) {
+        return send(request, body -> JSON.readValue(body, type));
+    }
+
+    private <T> T send(HttpRequest.Builder request, Function<String, T> reader) {
+        try {
+            HttpResponse<String> response = http.send(request.build(), BodyHandlers.ofString());
+            if (response.statusCode() >= 400) {
+                throw refused(response.statusCode(), response.body());
+            }
+            return reader.apply(response.body());
+        } catch (IOException e) {
+            throw new Unreachable(server, e);
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            throw new Unreachable(server, e);
+        }
+    }
+
+    private static Refused refused(int status, String body) {
+        try {
+            JsonNode details = JSON.readTree(body);
+            List<ProblemView> problems = new ArrayList<>();
+            for (JsonNode problem : details.path("problems")) {
+                problems.add(JSON.treeToValue(problem, ProblemView.class));
+            }
+            return new Refused(
+                    details.path("detail").asString("The service answered with status " + status + "."), problems);
+        } catch (JacksonException e) {
+            return new Refused("The service answered with status " + status + ".", List.of());
+        }
+    }
+
+    static String encode(@Nullable Object part) {
+        return URLEncoder.encode(String.valueOf(part), StandardCharsets.UTF_8).replace("+", "%20");
+    }
+}

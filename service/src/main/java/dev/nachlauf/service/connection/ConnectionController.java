@@ -1,0 +1,61 @@
+package dev.nachlauf.service.connection;
+
+import dev.nachlauf.api.ConnectionTest;
+import dev.nachlauf.api.ConnectionView;
+import dev.nachlauf.api.Page;
+import dev.nachlauf.api.RecordTypeView;
+import dev.nachlauf.api.RecordsView;
+import dev.nachlauf.service.web.Caller;
+import jakarta.servlet.http.HttpServletRequest;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+
+@RestController
+@RequestMapping("/api/v1/connections")
+class ConnectionController {
+    private final Connections connections;
+    private final Looking looking;
+
+    ConnectionController(Connections connections, Looking looking) {
+        this.connections = connections;
+        this.looking = looking;
+    }
+
+    @GetMapping
+    Page<ConnectionView> list() {
+        return new Page<>(connections.list(), null);
+    }
+
+    @PostMapping(consumes = "application/yaml")
+    ConnectionView save(
+            @RequestParam(defaultValue = "connection.yaml") String file,
+            @RequestBody String document,
+            HttpServletRequest request) {
+        return connections.save(file, document, Caller.of(request));
+    }
+
+    @GetMapping("/{name}")
+    ConnectionView show(@PathVariable String name) {
+        return connections.show(name);
+    }
+
+    @PostMapping("/{name}/test")
+    ConnectionTest test(@PathVariable String name) {
+        return looking.test(name);
+    }
+
+    @GetMapping("/{name}/records")
+    Page<RecordTypeView> records(@PathVariable String name) {
+        return new Page<>(looking.records(name), null);
+    }
+
+    @GetMapping("/{name}/records/{records}")
+    RecordsView fields(@PathVariable String name, @PathVariable String records) {
+        return looking.describe(name, records);
+    }
+}

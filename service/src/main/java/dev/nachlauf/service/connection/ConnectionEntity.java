@@ -1,0 +1,24 @@
+package dev.nachlauf.service.connection;
+
+import jakarta.persistence.Entity;
+import jakarta.persistence.GeneratedValue;
+import jakarta.persistence.GenerationType;
+import jakarta.persistence.Id;
+import jakarta.persistence.Table;
+import java.time.Instant;
+
+/** A saved connection. */
+@Entity
+@Table(name = "connection")
+class ConnectionEntity {
+    @Id
+    @GeneratedValue(strategy = GenerationType.SEQUENCE, generator = "connection_seq")
+    Long id;
+
+    String name;
+    String title;
+    String type;
+    String document;
+    Instant savedAt;
+    String savedBy;
+}

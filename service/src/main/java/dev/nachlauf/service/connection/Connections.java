@@ -1,0 +1,160 @@
+package dev.nachlauf.service.connection;
+
+import dev.nachlauf.api.ConnectionView;
+import dev.nachlauf.core.job.ConnectionDefinition;
+import dev.nachlauf.core.job.ConnectionFile;
+import dev.nachlauf.core.problem.CannotGoOn;
+import dev.nachlauf.core.problem.Place;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.system.Connectors;
+import dev.nachlauf.core.system.OpenSystem;
+import dev.nachlauf.core.system.Secrets;
+import dev.nachlauf.core.system.Setting;
+import dev.nachlauf.core.system.Settings;
+import dev.nachlauf.core.system.SystemType;
+import dev.nachlauf.core.text.NearestNames;
+import dev.nachlauf.core.text.SourceText;
+import java.time.Clock;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+
+/** Keeps connections and opens the systems behind them. */
+@Service
+public class Connections {
+    private final ConnectionRepository repository;
+    private final Connectors connectors;
+    private final Secrets secrets;
+    private final Clock clock;
+
+    Connections(ConnectionRepository repository, Connectors connectors, Secrets secrets, Clock clock) {
+        this.repository = repository;
+        this.connectors = connectors;
+        this.secrets = secrets;
+        this.clock = clock;
+    }
+
+    /** All connections by name. */
+    @Transactional(readOnly = true)
+    public List<ConnectionView> list() {
+        return repository.findAllByOrderByName().stream().map(Connections::view).toList();
+    }
+
+    /** One connection. */
+    @Transactional(readOnly = true)
+    public ConnectionView show(String name) {
+        return view(entity(name));
+    }
+
+    /** Keeps a document, new or changed; refuses one with errors. */
+    @Transactional
+    public ConnectionView save(String fileName, String document, String by) {
+        ConnectionDefinition definition = definition(new SourceText(fileName, document));
+        ConnectionEntity entity = repository.findByName(definition.name()).orElseGet(ConnectionEntity::new);
+        entity.name = definition.name();
+        entity.title = definition.title();
+        entity.type = definition.type().value();
+        entity.document = document;
+        entity.savedAt = clock.instant();
+        entity.savedBy = by;
+        return view(repository.save(entity));
+    }
+
+    /** Opens the system behind a connection; empty where there is no connection of this name. */
+    public Optional<OpenSystem> open(String name) {
+        return repository.findByName(name).map(entity -> {
+            ConnectionDefinition definition = definition(new SourceText(name, entity.document));
+            return type(definition).open(new Settings(definition.settings(), secrets));
+        });
+    }
+
+    /** The names of all connections. */
+    public List<String> names() {
+        return repository.findAllByOrderByName().stream()
+                .map(entity -> entity.name)
+                .toList();
+    }
+
+    /** Opens the system behind a connection that must exist. */
+    public OpenSystem opened(String name) {
+        return open(name).orElseThrow(() -> unknown(name));
+    }
+
+    private ConnectionEntity entity(String name) {
+        return repository.findByName(name).orElseThrow(() -> unknown(name));
+    }
+
+    private CannotGoOn unknown(String name) {
+        return new CannotGoOn(Problem.of(
+                ProblemCode.NOT_FOUND,
+                "There is no connection " + name + ".",
+                NearestNames.suggestion(name, names(), "connection list shows all.")));
+    }
+
+    private ConnectionDefinition definition(SourceText source) {
+        List<Problem> problems = new ArrayList<>();
+        Optional<ConnectionDefinition> definition = ConnectionFile.read(source, problems);
+        definition.ifPresent(sound -> check(sound, problems));
+        if (!problems.isEmpty()) {
+            throw new CannotGoOn(problems);
+        }
+        return definition.orElseThrow();
+    }
+
+    private SystemType type(ConnectionDefinition definition) {
+        return connectors.system(definition.type().value()).orElseThrow();
+    }
+
+    private void check(ConnectionDefinition definition, List<Problem> problems) {
+        String word = definition.type().value();
+        Optional<SystemType> type = connectors.system(word);
+        if (type.isEmpty()) {
+            List<String> known =
+                    connectors.systems().stream().map(SystemType::type).sorted().toList();
+            problems.add(Problem.at(
+                    definition.type().place(),
+                    ProblemCode.VALUE_WRONG_KIND,
+                    "There is no type of system " + word + ".",
+                    NearestNames.suggestion(word, known, "Types: " + String.join(", ", known) + ".")));
+            return;
+        }
+        List<Setting> settings = type.get().settings();
+        List<String> names = settings.stream().map(Setting::name).toList();
+        definition.settings().forEach((name, value) -> {
+            Place place = definition.places().getOrDefault(name, Place.NOWHERE);
+            Optional<Setting> known = settings.stream()
+                    .filter(setting -> setting.name().equals(name))
+                    .findFirst();
+            if (known.isEmpty()) {
+                problems.add(Problem.at(
+                        place,
+                        ProblemCode.SETTING_UNKNOWN,
+                        "A connection of type " + word + " has no setting " + name + ".",
+                        NearestNames.suggestion(name, names, "Settings: " + String.join(", ", names) + ".")));
+            } else if (known.get().secret() && !value.startsWith("env:") && !value.startsWith("file:")) {
+                problems.add(Problem.at(
+                        place,
+                        ProblemCode.SECRET_UNSAFE,
+                        "A secret never stands in a connection.",
+                        "Name where the service finds it: " + name + ": { env: NAME } or { file: PATH }."));
+            }
+        });
+        for (Setting setting : settings) {
+            if (setting.required() && !definition.settings().containsKey(setting.name())) {
+                problems.add(Problem.at(
+                        definition.type().place(),
+                        ProblemCode.SETTING_MISSING,
+                        "The setting " + setting.name() + " is missing: " + setting.help() + ".",
+                        "Add it under settings."));
+            }
+        }
+    }
+
+    private static ConnectionView view(ConnectionEntity entity) {
+        return new ConnectionView(
+                entity.name, entity.title, entity.type, entity.document, entity.savedAt, entity.savedBy);
+    }
+}

@@ -1,0 +1,17 @@
+package dev.nachlauf.service.file;
+
+import jakarta.persistence.Entity;
+import jakarta.persistence.Id;
+import jakarta.persistence.Table;
+import java.time.Instant;
+
+/** A kept file. */
+@Entity
+@Table(name = "stored_file")
+class StoredFile {
+    @Id
+    String hash;
+
+    long size;
+    Instant storedAt;
+}

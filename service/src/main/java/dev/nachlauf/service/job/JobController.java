@@ -1,0 +1,73 @@
+package dev.nachlauf.service.job;
+
+import dev.nachlauf.api.JobCheck;
+import dev.nachlauf.api.JobVersionView;
+import dev.nachlauf.api.JobView;
+import dev.nachlauf.api.Page;
+import dev.nachlauf.service.web.Caller;
+import jakarta.servlet.http.HttpServletRequest;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+
+@RestController
+@RequestMapping("/api/v1/jobs")
+class JobController {
+    private static final String YAML = "application/yaml";
+
+    private final Jobs jobs;
+    private final LastRunOfJob lastRuns;
+
+    JobController(Jobs jobs, LastRunOfJob lastRuns) {
+        this.jobs = jobs;
+        this.lastRuns = lastRuns;
+    }
+
+    @GetMapping
+    Page<JobView> list() {
+        return new Page<>(jobs.list().stream().map(this::view).toList(), null);
+    }
+
+    @PostMapping(consumes = YAML)
+    JobView save(
+            @RequestParam(defaultValue = "job.yaml") String file,
+            @RequestParam(defaultValue = "false") boolean draft,
+            @RequestBody String document,
+            HttpServletRequest request) {
+        return view(jobs.save(file, document, draft, Caller.of(request)));
+    }
+
+    @PostMapping(path = "/check", consumes = YAML)
+    JobCheck check(@RequestParam(defaultValue = "job.yaml") String file, @RequestBody String document) {
+        return jobs.check(file, document);
+    }
+
+    @GetMapping("/{name}")
+    JobView show(@PathVariable String name) {
+        return view(jobs.newest(name));
+    }
+
+    @GetMapping("/{name}/versions")
+    Page<JobVersionView> versions(@PathVariable String name) {
+        return new Page<>(jobs.history(name), null);
+    }
+
+    private JobView view(Jobs.Version job) {
+        JobVersionView version = job.version();
+        return new JobView(
+                job.name(),
+                version.title(),
+                job.notes(),
+                version.version(),
+                version.draft(),
+                version.document(),
+                version.savedAt(),
+                version.savedBy(),
+                job.problems(),
+                lastRuns.of(job.name()).orElse(null));
+    }
+}

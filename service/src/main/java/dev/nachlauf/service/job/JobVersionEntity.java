@@ -1,0 +1,34 @@
+package dev.nachlauf.service.job;
+
+import dev.nachlauf.api.ProblemView;
+import dev.nachlauf.service.store.Json;
+import jakarta.persistence.Convert;
+import jakarta.persistence.Entity;
+import jakarta.persistence.GeneratedValue;
+import jakarta.persistence.GenerationType;
+import jakarta.persistence.Id;
+import jakarta.persistence.Table;
+import java.time.Instant;
+import java.util.List;
+
+/** One version of a job. */
+@Entity
+@Table(name = "job_version")
+class JobVersionEntity {
+    @Id
+    @GeneratedValue(strategy = GenerationType.SEQUENCE, generator = "job_version_seq")
+    Long id;
+
+    long jobId;
+    int number;
+    String title;
+    String notes;
+    String document;
+    boolean draft;
+
+    @Convert(converter = Json.Problems.class)
+    List<ProblemView> problems;
+
+    Instant savedAt;
+    String savedBy;
+}

@@ -1,0 +1,171 @@
+package dev.nachlauf.service.job;
+
+import dev.nachlauf.api.JobCheck;
+import dev.nachlauf.api.JobVersionView;
+import dev.nachlauf.core.job.JobDefinition;
+import dev.nachlauf.core.job.JobFile;
+import dev.nachlauf.core.problem.CannotGoOn;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.text.NearestNames;
+import dev.nachlauf.core.text.SourceText;
+import dev.nachlauf.service.web.ProblemViews;
+import java.time.Clock;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+
+/** Keeps jobs and checks them. */
+@Service
+public class Jobs {
+    private final JobRepository jobs;
+    private final JobVersionRepository versions;
+    private final JobPlanning planning;
+    private final Clock clock;
+
+    Jobs(JobRepository jobs, JobVersionRepository versions, JobPlanning planning, Clock clock) {
+        this.jobs = jobs;
+        this.versions = versions;
+        this.planning = planning;
+        this.clock = clock;
+    }
+
+    /** A job in one version, with its definition where it has no errors in itself. */
+    public record Version(
+            long jobId,
+            String name,
+            String notes,
+            JobVersionView version,
+            List<dev.nachlauf.api.ProblemView> problems) {
+
+        /** The definition; a draft may have none. */
+        public JobDefinition definition() {
+            List<Problem> found = new ArrayList<>();
+            return JobFile.read(new SourceText(name, version.document()), found)
+                    .orElseThrow(() -> new CannotGoOn(found));
+        }
+    }
+
+    /** All jobs by name, each in its newest version. */
+    @Transactional(readOnly = true)
+    public List<Version> list() {
+        return jobs.findAllByOrderByName().stream()
+                .map(job -> version(job, job.latest))
+                .toList();
+    }
+
+    /** The newest version of a job. */
+    @Transactional(readOnly = true)
+    public Version newest(String name) {
+        JobEntity job = entity(name);
+        return version(job, job.latest);
+    }
+
+    /** A certain version of a job. */
+    @Transactional(readOnly = true)
+    public Version version(String name, int number) {
+        return version(entity(name), number);
+    }
+
+    /** All versions of a job, newest first. */
+    @Transactional(readOnly = true)
+    public List<JobVersionView> history(String name) {
+        return versions.findByJobIdOrderByNumberDesc(entity(name).id).stream()
+                .map(Jobs::view)
+                .toList();
+    }
+
+    /** Checks a document against everything that can be looked at now. */
+    public JobCheck check(String fileName, String document) {
+        List<String> seen = new ArrayList<>();
+        List<Problem> problems = problems(new SourceText(fileName, document), seen);
+        boolean sound = problems.stream().allMatch(problem -> problem.code().isWarning());
+        return new JobCheck(sound, ProblemViews.of(problems), seen);
+    }
+
+    private List<Problem> problems(SourceText source, List<String> seen) {
+        List<Problem> problems = new ArrayList<>();
+        JobFile.read(source, problems).ifPresent(job -> planning.check(job, defaults(job), problems, seen));
+        return problems;
+    }
+
+    private static Map<String, @Nullable Object> defaults(JobDefinition job) {
+        Map<String, @Nullable Object> values = new HashMap<>();
+        job.parameters().forEach(parameter -> values.put(parameter.name().value(), parameter.defaultValue()));
+        return values;
+    }
+
+    /**
+     * Keeps a document as the newest version; the same text twice is one version. A document with errors is refused,
+     * except as a draft, which needs a name at least.
+     */
+    @Transactional
+    public Version save(String fileName, String document, boolean draft, String by) {
+        SourceText source = new SourceText(fileName, document);
+        List<Problem> problems = problems(source, new ArrayList<>());
+        boolean sound = problems.stream().allMatch(problem -> problem.code().isWarning());
+        if (!sound && !draft) {
+            throw new CannotGoOn(problems);
+        }
+        Optional<JobDefinition> definition = JobFile.read(source, new ArrayList<>());
+        String name = definition.map(JobDefinition::name).orElseGet(() -> draftName(document, problems));
+        JobEntity job = jobs.findByName(name).orElseGet(() -> {
+            JobEntity fresh = new JobEntity();
+            fresh.name = name;
+            return jobs.save(fresh);
+        });
+        Optional<JobVersionEntity> same = versions.findByJobIdAndNumber(job.id, job.latest)
+                .filter(version -> version.document.equals(document) && version.draft == (draft && !sound));
+        if (same.isEmpty()) {
+            JobVersionEntity version = new JobVersionEntity();
+            version.jobId = job.id;
+            version.number = ++job.latest;
+            version.title = definition.map(JobDefinition::title).orElse(name);
+            version.notes = definition.map(JobDefinition::notes).orElse("");
+            version.document = document;
+            version.draft = !sound;
+            version.problems = ProblemViews.of(problems);
+            version.savedAt = clock.instant();
+            version.savedBy = by;
+            versions.save(version);
+        }
+        return version(job, job.latest);
+    }
+
+    /** A draft may be broken beyond reading: then its name is taken from the line that states it. */
+    private static String draftName(String document, List<Problem> problems) {
+        return document.lines()
+                .filter(line -> line.matches("job:\\s*[a-z0-9][a-z0-9-]{0,63}\\s*"))
+                .map(line -> line.substring("job:".length()).strip())
+                .findFirst()
+                .orElseThrow(() -> new CannotGoOn(problems));
+    }
+
+    private JobEntity entity(String name) {
+        return jobs.findByName(name).orElseThrow(() -> {
+            List<String> known =
+                    jobs.findAllByOrderByName().stream().map(job -> job.name).toList();
+            return new CannotGoOn(Problem.of(
+                    ProblemCode.NOT_FOUND,
+                    "There is no job " + name + ".",
+                    NearestNames.suggestion(name, known, "job list shows all.")));
+        });
+    }
+
+    private Version version(JobEntity job, int number) {
+        JobVersionEntity version = versions.findByJobIdAndNumber(job.id, number)
+                .orElseThrow(() -> new CannotGoOn(Problem.of(
+                        ProblemCode.NOT_FOUND, "The job " + job.name + " has no version " + number + ".", "")));
+        return new Version(job.id, job.name, version.notes, view(version), version.problems);
+    }
+
+    private static JobVersionView view(JobVersionEntity version) {
+        return new JobVersionView(
+                version.number, version.draft, version.title, version.document, version.savedAt, version.savedBy);
+    }
+}

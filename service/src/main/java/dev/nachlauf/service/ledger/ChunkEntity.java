@@ -1,0 +1,65 @@
+package dev.nachlauf.service.ledger;
+
+import dev.nachlauf.core.record.RowCodec;
+import dev.nachlauf.core.run.Chunk;
+import dev.nachlauf.core.system.Target.Token;
+import dev.nachlauf.service.run.CountColumns;
+import dev.nachlauf.service.store.Json;
+import jakarta.persistence.Convert;
+import jakarta.persistence.Embedded;
+import jakarta.persistence.EmbeddedId;
+import jakarta.persistence.Entity;
+import jakarta.persistence.Table;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+
+/** The header of a chunk. */
+@Entity
+@Table(name = "ledger_chunk")
+class ChunkEntity {
+    static final String DONE = "done";
+
+    @EmbeddedId
+    ChunkId id;
+
+    short version;
+    long firstRow;
+    long lastRow;
+    String state;
+
+    @Nullable
+    String token;
+
+    @Convert(converter = Json.NumberMap.class)
+    Map<String, Long> fieldCounts;
+
+    @Embedded
+    CountColumns counts;
+
+    /** For Hibernate. */
+    protected ChunkEntity() {}
+
+    ChunkEntity(long run, Chunk.Head head) {
+        id = ChunkId.of(run, head.batch());
+        version = RowCodec.VERSION;
+        firstRow = head.firstRow();
+        lastRow = head.lastRow();
+        state = head.state().name().toLowerCase(Locale.ROOT);
+        token = head.token().map(Token::text).orElse(null);
+        fieldCounts = head.fieldCounts();
+        counts = new CountColumns(head.counts());
+    }
+
+    Chunk.Head head() {
+        return new Chunk.Head(
+                id.batch(),
+                firstRow,
+                lastRow,
+                counts.counts(),
+                fieldCounts,
+                Optional.ofNullable(token).map(Token::new),
+                state.equals(DONE) ? Chunk.State.DONE : Chunk.State.PENDING);
+    }
+}

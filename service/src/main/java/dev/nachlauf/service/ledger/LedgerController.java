@@ -1,0 +1,34 @@
+package dev.nachlauf.service.ledger;
+
+import dev.nachlauf.api.LedgerRowView;
+import dev.nachlauf.api.Page;
+import dev.nachlauf.api.RunView;
+import dev.nachlauf.service.run.Runs;
+import org.jspecify.annotations.Nullable;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+
+@RestController
+@RequestMapping("/api/v1/runs/{id}/ledger")
+class LedgerController {
+    private final Ledger ledger;
+    private final Runs runs;
+
+    LedgerController(Ledger ledger, Runs runs) {
+        this.ledger = ledger;
+        this.runs = runs;
+    }
+
+    @GetMapping
+    Page<LedgerRowView> page(
+            @PathVariable long id,
+            @RequestParam(required = false) @Nullable String outcome,
+            @RequestParam(required = false) @Nullable String cursor,
+            @RequestParam(defaultValue = "100") int limit) {
+        RunView run = runs.show(id);
+        return ledger.page(id, run.fields(), run.keyFields().size(), outcome, cursor, limit);
+    }
+}

@@ -1,0 +1,133 @@
+package dev.nachlauf.service.ledger;
+
+import dev.nachlauf.core.problem.CannotGoOn;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.run.Chunk;
+import dev.nachlauf.core.run.ChunkCodec;
+import dev.nachlauf.core.run.RunRecords;
+import dev.nachlauf.service.run.RunFence;
+import jakarta.persistence.EntityManager;
+import java.util.List;
+import java.util.Objects;
+import java.util.function.Supplier;
+import org.springframework.dao.DataAccessException;
+import org.springframework.transaction.TransactionException;
+import org.springframework.transaction.support.TransactionTemplate;
+
+/** What one run keeps, for the process that owns its epoch. */
+final class LedgerRecords implements RunRecords {
+    private final long run;
+    private final long epoch;
+    private final RunFence fence;
+    private final EntityManager entities;
+    private final RejectSink rejects;
+    private final TransactionTemplate transactions;
+
+    LedgerRecords(
+            long run,
+            long epoch,
+            RunFence fence,
+            EntityManager entities,
+            RejectSink rejects,
+            TransactionTemplate transactions) {
+        this.run = run;
+        this.epoch = epoch;
+        this.fence = fence;
+        this.entities = entities;
+        this.rejects = rejects;
+        this.transactions = transactions;
+    }
+
+    @Override
+    public List<Chunk.Head> chunks() {
+        return owned(() -> heads(entities, run).stream().map(ChunkEntity::head).toList());
+    }
+
+    static List<ChunkEntity> heads(EntityManager entities, long run) {
+        return entities.createQuery(
+                        "select c from ChunkEntity c where c.id.runId = :run order by c.id.batch", ChunkEntity.class)
+                .setParameter("run", run)
+                .getResultList();
+    }
+
+    @Override
+    public Chunk chunk(int batch) {
+        return owned(() -> {
+            ChunkId id = ChunkId.of(run, batch);
+            PayloadEntity payload = payload(id);
+            return new Chunk(entities.find(ChunkEntity.class, id).head(), payload.rows, payload.rejects);
+        });
+    }
+
+    private PayloadEntity payload(ChunkId id) {
+        return Objects.requireNonNull(entities.find(PayloadEntity.class, id), "a chunk has a payload");
+    }
+
+    @Override
+    public void save(Chunk chunk, List<Integer> settled) {
+        owned(() -> {
+            ChunkEntity head = new ChunkEntity(run, chunk.head());
+            entities.persist(head);
+            entities.persist(new PayloadEntity(head.id, chunk.rows(), chunk.rejects()));
+            settled.forEach(this::markDone);
+            if (chunk.head().state() == Chunk.State.DONE) {
+                publish(chunk.head(), chunk.rejects());
+            }
+            return run;
+        });
+    }
+
+    @Override
+    public void settled(List<Integer> batches) {
+        owned(() -> {
+            batches.forEach(this::markDone);
+            return run;
+        });
+    }
+
+    private void markDone(int batch) {
+        ChunkId id = ChunkId.of(run, batch);
+        ChunkEntity chunk = entities.find(ChunkEntity.class, id);
+        if (!chunk.state.equals(ChunkEntity.DONE)) {
+            chunk.state = ChunkEntity.DONE;
+            Chunk.Head head = chunk.head();
+            if (head.counts().allRejected() > 0) {
+                publish(head, payload(id).rejects);
+            }
+        }
+    }
+
+    private void publish(Chunk.Head head, byte[] packed) {
+        if (head.counts().allRejected() > 0) {
+            rejects.add(run, ChunkCodec.rejects(packed));
+        }
+    }
+
+    @Override
+    public void drop(int batch) {
+        owned(() -> {
+            ChunkId id = ChunkId.of(run, batch);
+            entities.remove(entities.find(ChunkEntity.class, id));
+            entities.remove(payload(id));
+            return run;
+        });
+    }
+
+    /** Everything is done under the fence; a database that is gone is worth another attempt later. */
+    private <T> T owned(Supplier<T> work) {
+        try {
+            return Objects.requireNonNull(transactions.execute(status -> {
+                fence.hold(run, epoch);
+                return work.get();
+            }));
+        } catch (DataAccessException | TransactionException e) {
+            throw new CannotGoOn(
+                    Problem.of(
+                            ProblemCode.UNREACHABLE,
+                            "The service's own database can't be reached.",
+                            "The run goes on by itself when it is back."),
+                    e);
+        }
+    }
+}

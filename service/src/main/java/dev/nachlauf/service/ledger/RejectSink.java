@@ -1,0 +1,13 @@
+package dev.nachlauf.service.ledger;
+
+import dev.nachlauf.core.run.Reject;
+import java.util.List;
+
+/** Where rejects become visible; the feature of rejects comes later and implements it. */
+public interface RejectSink {
+    /** Keeps rejects, in the transaction under way. */
+    void add(long run, List<Reject> rejects);
+
+    /** How many rejects of a run nobody has dealt with yet. */
+    long open(long run);
+}

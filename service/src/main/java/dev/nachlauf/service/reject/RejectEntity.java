@@ -1,0 +1,38 @@
+package dev.nachlauf.service.reject;
+
+import dev.nachlauf.api.ProblemView;
+import dev.nachlauf.service.store.Json;
+import jakarta.persistence.Convert;
+import jakarta.persistence.Entity;
+import jakarta.persistence.GeneratedValue;
+import jakarta.persistence.GenerationType;
+import jakarta.persistence.Id;
+import jakarta.persistence.Table;
+import java.time.Instant;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/** A reject. {@code code} and {@code field} are those of its first problem, for grouping. */
+@Entity
+@Table(name = "reject")
+class RejectEntity {
+    @Id
+    @GeneratedValue(strategy = GenerationType.SEQUENCE, generator = "reject_seq")
+    Long id;
+
+    long runId;
+    long rowNumber;
+    long line;
+    String key;
+
+    @Convert(converter = Json.Words.class)
+    List<@Nullable String> raw;
+
+    @Convert(converter = Json.Problems.class)
+    List<ProblemView> problems;
+
+    String code;
+    String field;
+    String state;
+    Instant createdAt;
+}

@@ -1,0 +1,23 @@
+package dev.nachlauf.service.reject;
+
+import dev.nachlauf.api.RejectGroup;
+import java.util.List;
+import org.springframework.data.domain.Limit;
+import org.springframework.data.jpa.repository.JpaRepository;
+import org.springframework.data.jpa.repository.Query;
+
+interface RejectRepository extends JpaRepository<RejectEntity, Long> {
+    long countByRunIdAndState(long runId, String state);
+
+    List<RejectEntity> findByRunIdAndIdGreaterThanOrderById(long runId, long after, Limit limit);
+
+    List<RejectEntity> findByIdGreaterThanOrderById(long after, Limit limit);
+
+    @Query("select r from RejectEntity r where r.id > :after and r.runId in"
+            + " (select u.id from RunEntity u where u.jobName = :job) order by r.id")
+    List<RejectEntity> ofJob(String job, long after, Limit limit);
+
+    @Query("select new dev.nachlauf.api.RejectGroup(r.code, r.field, count(r)) from RejectEntity r"
+            + " where r.runId = :run group by r.code, r.field order by count(r) desc, r.code, r.field")
+    List<RejectGroup> groups(long run);
+}

@@ -1,0 +1,110 @@
+package dev.nachlauf.service.reject;
+
+import dev.nachlauf.api.Page;
+import dev.nachlauf.api.ProblemView;
+import dev.nachlauf.api.RejectGroup;
+import dev.nachlauf.api.RejectView;
+import dev.nachlauf.api.RunView;
+import dev.nachlauf.core.run.Reject;
+import dev.nachlauf.service.ledger.RejectSink;
+import dev.nachlauf.service.run.Runs;
+import dev.nachlauf.service.web.Cursors;
+import dev.nachlauf.service.web.ProblemViews;
+import java.time.Clock;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import org.jspecify.annotations.Nullable;
+import org.springframework.beans.factory.ObjectProvider;
+import org.springframework.data.domain.Limit;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+
+/** Keeps rejects and shows them. */
+@Service
+public class Rejects implements RejectSink {
+    private static final String OPEN = "open";
+
+    private final RejectRepository rejects;
+    private final ObjectProvider<Runs> runs;
+    private final Clock clock;
+
+    /** The runs are looked up late, for they themselves are built on the ledger that adds rejects here. */
+    Rejects(RejectRepository rejects, ObjectProvider<Runs> runs, Clock clock) {
+        this.rejects = rejects;
+        this.runs = runs;
+        this.clock = clock;
+    }
+
+    @Override
+    public void add(long run, List<Reject> rows) {
+        List<RejectEntity> entities = new ArrayList<>();
+        for (Reject row : rows) {
+            List<ProblemView> problems = ProblemViews.of(row.problems());
+            RejectEntity entity = new RejectEntity();
+            entity.runId = run;
+            entity.rowNumber = row.number();
+            entity.line = row.line();
+            entity.key = row.key();
+            entity.raw = row.cells();
+            entity.problems = problems;
+            entity.code = problems.getFirst().code();
+            entity.field = Objects.requireNonNullElse(problems.getFirst().field(), "");
+            entity.state = OPEN;
+            entity.createdAt = clock.instant();
+            entities.add(entity);
+        }
+        rejects.saveAll(entities);
+    }
+
+    @Override
+    public long open(long run) {
+        return rejects.countByRunIdAndState(run, OPEN);
+    }
+
+    /** A page of rejects in the order in which they were kept; of one run or one job, or of all. */
+    @Transactional(readOnly = true)
+    public Page<RejectView> list(@Nullable Long run, @Nullable String job, @Nullable String cursor, int asked) {
+        int limit = Cursors.limit(asked);
+        long after = Cursors.one(cursor, 0);
+        Limit more = Limit.of(limit + 1);
+        List<RejectEntity> found = run != null
+                ? rejects.findByRunIdAndIdGreaterThanOrderById(run, after, more)
+                : job != null ? rejects.ofJob(job, after, more) : rejects.findByIdGreaterThanOrderById(after, more);
+        Map<Long, RunView> known = new HashMap<>();
+        List<RejectView> items = found.stream()
+                .limit(limit)
+                .map(entity -> view(
+                        entity,
+                        known.computeIfAbsent(
+                                entity.runId, id -> runs.getObject().show(id))))
+                .toList();
+        return new Page<>(
+                items, found.size() > limit ? String.valueOf(items.getLast().id()) : null);
+    }
+
+    /** How many rejects of a run have which reason, commonest first. */
+    @Transactional(readOnly = true)
+    public List<RejectGroup> groups(long run) {
+        runs.getObject().show(run);
+        return rejects.groups(run);
+    }
+
+    private RejectView view(RejectEntity entity, RunView run) {
+        return new RejectView(
+                entity.id,
+                entity.runId,
+                run.job(),
+                run.fileName(),
+                entity.rowNumber,
+                entity.line,
+                entity.key,
+                runs.getObject().header(entity.runId),
+                entity.raw,
+                entity.problems,
+                entity.state,
+                entity.createdAt);
+    }
+}

@@ -1,0 +1,20 @@
+package dev.nachlauf.service.run;
+
+import dev.nachlauf.core.load.Counts;
+import dev.nachlauf.core.run.RunRecords;
+import java.util.Map;
+
+/** What the runs need of the ledger, which is a later feature and implements it. */
+public interface LedgerOfRun {
+    /** The records of a run for the process that owns the epoch. */
+    RunRecords records(long run, long epoch);
+
+    /** The outcomes of all chunks of a run. */
+    Counts counts(long run);
+
+    /** How often each field was changed by updates. */
+    Map<String, Long> changedFields(long run);
+
+    /** Rejects of a run that nobody has dealt with yet. */
+    long openRejects(long run);
+}

@@ -1,0 +1,73 @@
+package dev.nachlauf.service.run;
+
+import dev.nachlauf.api.Page;
+import dev.nachlauf.api.ReleaseRun;
+import dev.nachlauf.api.RunView;
+import dev.nachlauf.api.StartRun;
+import dev.nachlauf.service.web.Caller;
+import jakarta.servlet.http.HttpServletRequest;
+import org.jspecify.annotations.Nullable;
+import org.springframework.http.HttpStatus;
+import org.springframework.http.MediaType;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.ResponseStatus;
+import org.springframework.web.bind.annotation.RestController;
+import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
+
+@RestController
+@RequestMapping("/api/v1/runs")
+class RunController {
+    private final Runs runs;
+    private final RunEvents events;
+
+    RunController(Runs runs, RunEvents events) {
+        this.runs = runs;
+        this.events = events;
+    }
+
+    @GetMapping
+    Page<RunView> list(
+            @RequestParam(required = false) @Nullable String job,
+            @RequestParam(required = false) @Nullable String cursor,
+            @RequestParam(defaultValue = "50") int limit) {
+        return runs.list(job, cursor, limit);
+    }
+
+    @PostMapping
+    @ResponseStatus(HttpStatus.CREATED)
+    RunView start(@RequestBody StartRun request, HttpServletRequest http) {
+        return runs.start(request, Caller.of(http));
+    }
+
+    @GetMapping("/{id}")
+    RunView show(@PathVariable long id) {
+        return runs.show(id);
+    }
+
+    /** Server-Sent Events: {@code progress} with a run's view whenever it changes, {@code end} with the last one. */
+    @GetMapping(path = "/{id}/events", produces = MediaType.TEXT_EVENT_STREAM_VALUE)
+    SseEmitter events(@PathVariable long id) {
+        runs.show(id);
+        return events.follow(id);
+    }
+
+    @PostMapping("/{id}/stop")
+    RunView stop(@PathVariable long id) {
+        return runs.stop(id);
+    }
+
+    @PostMapping("/{id}/release")
+    RunView release(@PathVariable long id, @RequestBody ReleaseRun request) {
+        return runs.release(id, request.beyondLimit());
+    }
+
+    @PostMapping("/{id}/discard")
+    RunView discard(@PathVariable long id) {
+        return runs.discard(id);
+    }
+}

@@ -1,0 +1,160 @@
+package dev.nachlauf.service.run;
+
+import dev.nachlauf.core.job.JobDefinition;
+import dev.nachlauf.core.load.Balance;
+import dev.nachlauf.core.load.Counts;
+import dev.nachlauf.core.plan.Parameters;
+import dev.nachlauf.core.plan.Plan;
+import dev.nachlauf.core.problem.CannotGoOn;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.run.LoadRun;
+import dev.nachlauf.core.run.RunPolicy;
+import dev.nachlauf.core.run.RunResult;
+import dev.nachlauf.core.run.RunState;
+import dev.nachlauf.core.run.SourceSupply;
+import dev.nachlauf.core.system.RecordDescription;
+import dev.nachlauf.core.system.SourceFormat.SourceReader;
+import dev.nachlauf.core.system.Writes;
+import dev.nachlauf.service.NachlaufSettings;
+import dev.nachlauf.service.file.FileStore;
+import dev.nachlauf.service.job.JobPlanning;
+import dev.nachlauf.service.job.Jobs;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+import org.springframework.util.FileSystemUtils;
+
+/** One attempt to carry a run to its end. */
+@Component
+class RunExecution {
+    private final RunStates states;
+    private final Jobs jobs;
+    private final JobPlanning planning;
+    private final FileStore files;
+    private final LedgerOfRun ledger;
+    private final ProgressBoard board;
+    private final NachlaufSettings settings;
+
+    RunExecution(
+            RunStates states,
+            Jobs jobs,
+            JobPlanning planning,
+            FileStore files,
+            LedgerOfRun ledger,
+            ProgressBoard board,
+            NachlaufSettings settings) {
+        this.states = states;
+        this.jobs = jobs;
+        this.planning = planning;
+        this.files = files;
+        this.ledger = ledger;
+        this.board = board;
+        this.settings = settings;
+    }
+
+    /**
+     * Takes the run over and carries it on. Ends normally when the run has ended or is held.
+     *
+     * @throws CannotGoOn where the target can't be reached: worth another attempt later
+     */
+    void attempt(long id) {
+        Optional<RunEntity> claimed = states.claim(id);
+        if (claimed.isEmpty()) {
+            return;
+        }
+        RunEntity run = claimed.get();
+        try {
+            states.end(run, carryOut(run));
+        } catch (CannotGoOn e) {
+            if (e.isTemporary() && states.mayWait(run, e.problems())) {
+                throw e;
+            }
+            Counts counts = ledger.counts(id);
+            long rows = Math.max(states.rowsRead(id), counts.read());
+            states.end(run, new RunResult(RunState.FAILED, e.problems(), new Balance(rows, counts)));
+        } finally {
+            board.remove(id);
+        }
+    }
+
+    private RunResult carryOut(RunEntity run) {
+        JobDefinition job = jobs.version(run.jobName, run.jobVersion).definition();
+        List<Problem> problems = new ArrayList<>();
+        Map<String, @Nullable Object> parameters = Parameters.resolve(job, run.parameters, problems);
+        Optional<Writes> target = planning.target(job, parameters, problems);
+        if (target.isEmpty()) {
+            throw new CannotGoOn(problems);
+        }
+        Path scratch = scratch(run.id);
+        try (Writes system = target.get()) {
+            Plan plan = plan(run, job, parameters, system, problems);
+            SourceSupply source = () -> source(job, run);
+            RunWatch watch = new RunWatch(
+                    run.id,
+                    board,
+                    () -> states.stopRequested(run.id),
+                    rows -> states.rows(run, rows),
+                    settings.pauseAt());
+            RunPolicy policy =
+                    new RunPolicy(run.beyondLimit, RunPolicy.ORDINARY.batchRows(), RunPolicy.ORDINARY.mostRejects());
+            return new LoadRun(
+                            String.valueOf(run.id),
+                            plan,
+                            source,
+                            system,
+                            ledger.records(run.id, run.epoch),
+                            watch,
+                            policy,
+                            scratch)
+                    .execute();
+        } finally {
+            try {
+                FileSystemUtils.deleteRecursively(scratch);
+            } catch (IOException e) {
+                // scratch space is emptied by the next attempt
+            }
+        }
+    }
+
+    private Path scratch(long id) {
+        Path scratch = settings.home().resolve("scratch").resolve("run-" + id).toAbsolutePath();
+        try {
+            FileSystemUtils.deleteRecursively(scratch);
+            return Files.createDirectories(scratch);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    private SourceReader source(JobDefinition job, RunEntity run) {
+        return planning.reader(job, run.fileName, files.open(run.fileHash), run.formatOptions);
+    }
+
+    /** The target is looked at again: a run stops when what it relies on is no longer there. */
+    private Plan plan(
+            RunEntity run,
+            JobDefinition job,
+            Map<String, @Nullable Object> parameters,
+            Writes system,
+            List<Problem> problems) {
+        Optional<RecordDescription> description = planning.describe(job, parameters, system, problems);
+        if (description.isPresent()
+                && !Descriptions.relevant(description.get(), run.fields).equals(run.targetDescription)) {
+            throw new CannotGoOn(Problem.of(
+                    ProblemCode.TARGET_CHANGED,
+                    "The fields of " + run.targetRecords + " are no longer as they were when the run was started.",
+                    "Check the job and start it again."));
+        }
+        return description
+                .flatMap(found -> planning.plan(job, parameters, run.header, found, problems))
+                .orElseThrow(() -> new CannotGoOn(problems));
+    }
+}

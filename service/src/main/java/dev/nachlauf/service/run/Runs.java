@@ -1,0 +1,212 @@
+package dev.nachlauf.service.run;
+
+import dev.nachlauf.api.BalanceView;
+import dev.nachlauf.api.Page;
+import dev.nachlauf.api.RunView;
+import dev.nachlauf.api.StartRun;
+import dev.nachlauf.core.load.Balance;
+import dev.nachlauf.core.load.Counts;
+import dev.nachlauf.core.problem.CannotGoOn;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.service.job.LastRunOfJob;
+import dev.nachlauf.service.web.Cursors;
+import java.time.Clock;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+import org.springframework.data.domain.Limit;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+
+/** Starts runs, shows them, and passes on what people decide about them. */
+@Service
+public class Runs implements LastRunOfJob {
+    private static final List<String> BLOCKING = List.of("waiting", "running", "held");
+
+    private final RunRepository runs;
+    private final RunStart start;
+    private final RunScheduler scheduler;
+    private final LedgerOfRun ledger;
+    private final ProgressBoard board;
+    private final Clock clock;
+
+    Runs(
+            RunRepository runs,
+            RunStart start,
+            RunScheduler scheduler,
+            LedgerOfRun ledger,
+            ProgressBoard board,
+            Clock clock) {
+        this.runs = runs;
+        this.start = start;
+        this.scheduler = scheduler;
+        this.ledger = ledger;
+        this.board = board;
+        this.clock = clock;
+    }
+
+    /** Starts a run, or says why it can't be. */
+    public RunView start(StartRun request, String by) {
+        return view(start.start(request, by));
+    }
+
+    /** Runs, newest first. */
+    @Transactional(readOnly = true)
+    public Page<RunView> list(@Nullable String job, @Nullable String cursor, int asked) {
+        int limit = Cursors.limit(asked);
+        long before = Cursors.one(cursor, Long.MAX_VALUE);
+        List<RunEntity> found = job == null
+                ? runs.findByIdLessThanOrderByIdDesc(before, Limit.of(limit + 1))
+                : runs.findByJobNameAndIdLessThanOrderByIdDesc(job, before, Limit.of(limit + 1));
+        List<RunView> items = found.stream().limit(limit).map(this::view).toList();
+        return new Page<>(
+                items, found.size() > limit ? String.valueOf(items.getLast().id()) : null);
+    }
+
+    @Override
+    @Transactional(readOnly = true)
+    public Optional<RunView> of(String job) {
+        return runs.findFirstByJobNameOrderByIdDesc(job).map(this::view);
+    }
+
+    /** One run. */
+    @Transactional(readOnly = true)
+    public RunView show(long id) {
+        return view(entity(id));
+    }
+
+    /** The columns of a run's source. */
+    @Transactional(readOnly = true)
+    public List<String> header(long id) {
+        return entity(id).header;
+    }
+
+    /** Ends a run after the batch in hand; one that has not begun ends at once. */
+    @Transactional
+    public RunView stop(long id) {
+        RunEntity run = entity(id);
+        if (!run.state.equals("running") && !run.state.equals("waiting")) {
+            throw wrongState(run, "stopped");
+        }
+        runs.requestStop(id);
+        run.stopRequested = true;
+        return view(run);
+    }
+
+    /** Lets a held run go on. */
+    @Transactional
+    public RunView release(long id, boolean beyondLimit) {
+        RunEntity run = entity(id);
+        if (!run.state.equals("held")) {
+            throw wrongState(run, "released");
+        }
+        if (!beyondLimit) {
+            throw new CannotGoOn(Problem.of(
+                    ProblemCode.LIMIT_CROSSED,
+                    "Run " + id + " is held by a limit: "
+                            + run.reasons.getFirst().sentence(),
+                    "Release it with --beyond-limit, or discard it."));
+        }
+        run.beyondLimit = true;
+        run.state = "waiting";
+        run.reasons = List.of();
+        scheduler.schedule(id);
+        return view(run);
+    }
+
+    /** Ends a held run; what it has written stays. */
+    @Transactional
+    public RunView discard(long id) {
+        RunEntity run = entity(id);
+        if (!run.state.equals("held")) {
+            throw wrongState(run, "discarded");
+        }
+        run.state = "discarded";
+        run.endedAt = clock.instant();
+        return view(run);
+    }
+
+    private static CannotGoOn wrongState(RunEntity run, String wanted) {
+        return new CannotGoOn(Problem.of(
+                ProblemCode.RUN_STATE, "Run " + run.id + " is " + run.state + " and can't be " + wanted + ".", ""));
+    }
+
+    private RunEntity entity(long id) {
+        return runs.findById(id)
+                .orElseThrow(() -> new CannotGoOn(Problem.of(
+                        ProblemCode.NOT_FOUND, "There is no run " + id + ".", "run list shows the newest.")));
+    }
+
+    /** The run that keeps a job from being started. */
+    static void refuseOverlap(RunRepository runs, long jobId) {
+        runs.findFirstByJobIdAndStateIn(jobId, BLOCKING).ifPresent(run -> {
+            throw blocked(run.jobName, "Run " + run.id + " of it is " + run.state + ".");
+        });
+    }
+
+    static CannotGoOn blocked(String job, String why) {
+        return new CannotGoOn(Problem.of(
+                ProblemCode.RUN_BLOCKED,
+                "The job " + job + " can't be started now. " + why,
+                "Follow, stop, release or discard that run first."));
+    }
+
+    private RunView view(RunEntity run) {
+        Optional<ProgressBoard.Progress> live = run.state.equals("running") ? board.find(run.id) : Optional.empty();
+        Counts counts = live.filter(progress -> progress.rows() > 0)
+                .map(ProgressBoard.Progress::counts)
+                .orElseGet(() -> ledger.counts(run.id));
+        long rows = live.map(ProgressBoard.Progress::rows)
+                .filter(known -> known > 0)
+                .orElse(run.rowsRead);
+        Map<String, Long> changedFields = ledger.changedFields(run.id);
+        return new RunView(
+                Objects.requireNonNull(run.id),
+                run.jobName,
+                run.jobVersion,
+                run.state,
+                live.map(ProgressBoard.Progress::phase).orElse(""),
+                live.map(ProgressBoard.Progress::surveyed).orElse(0L),
+                run.note,
+                run.reasons,
+                balance(new Balance(Math.max(rows, counts.read()), counts)),
+                changedFields,
+                ledger.openRejects(run.id),
+                run.writeName,
+                run.targetConnection,
+                run.targetRecords,
+                run.fields,
+                run.keyFields,
+                run.fileName,
+                run.fileHash,
+                run.fileSize,
+                run.parameters,
+                run.stopRequested,
+                run.startedBy,
+                run.createdAt,
+                run.startedAt,
+                run.endedAt);
+    }
+
+    private static BalanceView balance(Balance balance) {
+        Counts counts = balance.counts();
+        return new BalanceView(
+                balance.read(),
+                counts.skipped(),
+                counts.rejected(),
+                balance.passed(),
+                balance.unreached(),
+                counts.taken(),
+                counts.inserted(),
+                counts.updated(),
+                counts.unchanged(),
+                counts.deleted(),
+                counts.issued(),
+                counts.refused(),
+                counts.warned(),
+                balance.gap().isEmpty());
+    }
+}

@@ -1,0 +1,82 @@
+package dev.nachlauf.service.store;
+
+import dev.nachlauf.api.ProblemView;
+import jakarta.persistence.AttributeConverter;
+import jakarta.persistence.Converter;
+import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+import tools.jackson.core.type.TypeReference;
+import tools.jackson.databind.json.JsonMapper;
+
+/** Values that are kept as JSON text. */
+public final class Json {
+    private static final JsonMapper MAPPER = JsonMapper.builder().build();
+
+    private Json() {}
+
+    /** A value as text. */
+    public static String write(Object value) {
+        return MAPPER.writeValueAsString(value);
+    }
+
+    private static <T> T read(String text, TypeReference<T> type) {
+        return MAPPER.readValue(text, type);
+    }
+
+    /** Words, some of which may be null. */
+    @Converter
+    public static final class Words implements AttributeConverter<List<@Nullable String>, String> {
+        @Override
+        public String convertToDatabaseColumn(List<@Nullable String> words) {
+            return write(words);
+        }
+
+        @Override
+        public List<@Nullable String> convertToEntityAttribute(String text) {
+            return read(text, new TypeReference<>() {});
+        }
+    }
+
+    /** Words by name. */
+    @Converter
+    public static final class WordMap implements AttributeConverter<Map<String, String>, String> {
+        @Override
+        public String convertToDatabaseColumn(Map<String, String> map) {
+            return write(map);
+        }
+
+        @Override
+        public Map<String, String> convertToEntityAttribute(String text) {
+            return read(text, new TypeReference<>() {});
+        }
+    }
+
+    /** Numbers by name. */
+    @Converter
+    public static final class NumberMap implements AttributeConverter<Map<String, Long>, String> {
+        @Override
+        public String convertToDatabaseColumn(Map<String, Long> map) {
+            return write(map);
+        }
+
+        @Override
+        public Map<String, Long> convertToEntityAttribute(String text) {
+            return read(text, new TypeReference<>() {});
+        }
+    }
+
+    /** Findings. */
+    @Converter
+    public static final class Problems implements AttributeConverter<List<ProblemView>, String> {
+        @Override
+        public String convertToDatabaseColumn(List<ProblemView> problems) {
+            return write(problems);
+        }
+
+        @Override
+        public List<ProblemView> convertToEntityAttribute(String text) {
+            return read(text, new TypeReference<>() {});
+        }
+    }
+}

@@ -1,0 +1,45 @@
+package dev.nachlauf.service.web;
+
+import dev.nachlauf.api.ProblemView;
+import dev.nachlauf.core.problem.Place;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.problem.ProblemText;
+import dev.nachlauf.core.text.Position;
+import java.util.List;
+
+/** Findings as they leave the service. */
+public final class ProblemViews {
+    private ProblemViews() {}
+
+    /** One finding. */
+    public static ProblemView of(Problem problem) {
+        Position position = problem.place() instanceof Place.InText text ? text.position() : null;
+        Integer line = position != null ? (Integer) position.line() : null;
+        if (problem.place() instanceof Place.InFile file) {
+            line = (int) file.line();
+        }
+        String field = null;
+        String value = null;
+        if (problem.place() instanceof Place.InField place) {
+            field = place.field();
+            value = place.value();
+        } else if (problem.place() instanceof Place.InSetting setting) {
+            field = setting.name();
+        }
+        return new ProblemView(
+                problem.code().id(),
+                problem.code().isWarning(),
+                problem.sentence(),
+                problem.remedy(),
+                line,
+                position == null ? null : position.column(),
+                field,
+                value,
+                ProblemText.render(problem));
+    }
+
+    /** Several findings. */
+    public static List<ProblemView> of(List<Problem> problems) {
+        return problems.stream().map(ProblemViews::of).toList();
+    }
+}

@@ -1,0 +1,227 @@
+# What the launch scripts share. Source it; it defines functions and changes nothing by itself.
+
+TOP=$(cd "$(dirname "${BASH_SOURCE[0]}")/.." && pwd)
+export NACHLAUF_HOME="${NACHLAUF_HOME:-$TOP/.nachlauf}"
+
+say() { printf '%s\n' "$*" >&2; }
+
+fail() {
+  say "$*"
+  exit 1
+}
+
+# The first JDK of 21 or newer: JAVA_HOME, then those beside each other in /usr/lib/jvm, newest first.
+find_jdk() {
+  local candidate version
+  for candidate in "${JAVA_HOME:-}" $(ls -d /usr/lib/jvm/* 2>/dev/null | sort -rV); do
+    [ -x "$candidate/bin/javac" ] || continue
+    version=$("$candidate/bin/javac" -version 2>&1 | sed -E 's/^javac ([0-9]+).*/\1/')
+    if [ "${version:-0}" -ge 21 ] 2>/dev/null; then
+      export JAVA_HOME="$candidate"
+      return 0
+    fi
+  done
+  fail "A JDK of version 21 or newer is needed: install one, or name its folder in JAVA_HOME."
+}
+
+# need_packages COMMAND PACKAGE [COMMAND PACKAGE …]: root installs what is missing, others are told the one line.
+need_packages() {
+  local missing=()
+  while [ $# -gt 0 ]; do
+    [ -n "$(eval "$1")" ] || missing+=("$2")
+    shift 2
+  done
+  [ ${#missing[@]} -eq 0 ] && return 0
+  if [ "$(id -u)" -ne 0 ]; then
+    fail "Packages are missing. Please run: sudo apt-get update && sudo apt-get install -y ${missing[*]}"
+  fi
+  say "Installing ${missing[*]} …"
+  apt-get update -qq >&2
+  DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends "${missing[@]}" >&2 ||
+    fail "The packages ${missing[*]} could not be installed."
+}
+
+find_postgres() {
+  ls -d /usr/lib/postgresql/*/bin 2>/dev/null | sort -rV | head -n 1
+}
+
+find_chromium() {
+  command -v chromium || command -v chromium-browser || true
+}
+
+need_build_tools() {
+  need_packages 'command -v mvn' maven 'command -v npm' npm
+}
+
+need_postgres() {
+  need_packages find_postgres postgresql
+  PG_BIN=$(find_postgres)
+}
+
+need_chromium() {
+  need_packages find_chromium chromium 'fc-list 2>/dev/null | grep -i dejavu' fonts-dejavu-core
+  NACHLAUF_CHROMIUM=$(find_chromium)
+  export NACHLAUF_CHROMIUM
+}
+
+# Builds service and client when a source is newer than the last build.
+build_if_needed() {
+  local stamp="$TOP/service/target/lib/.built"
+  if [ -f "$stamp" ] && [ -z "$(find "$TOP" \( -name node_modules -o -name target -o -name .nachlauf -o -name .git -o -path "$TOP/acceptance" -o -path "$TOP/docs" \) -prune -o -type f -path '*/src/*' -newer "$stamp" -print -quit)" ]; then
+    return 0
+  fi
+  need_build_tools
+  find_jdk
+  say "Building (some minutes the first time) …"
+  mkdir -p "$NACHLAUF_HOME"
+  (cd "$TOP" && mvn -B -q -DskipTests -pl service,cli -am package) >"$NACHLAUF_HOME/build.log" 2>&1 || {
+    tail -n 40 "$NACHLAUF_HOME/build.log" >&2
+    fail "The build failed; $NACHLAUF_HOME/build.log says more."
+  }
+  touch "$stamp"
+}
+
+port_is_free() { ! (exec 3<>"/dev/tcp/127.0.0.1/$1") 2>/dev/null; }
+
+free_port() {
+  local port=$1
+  while ! port_is_free "$port"; do port=$((port + 1)); done
+  echo "$port"
+}
+
+random_word() { od -An -N18 -tx1 /dev/urandom | tr -d ' \n'; }
+
+# secret NAME: the secret of this name, made the first time, in a file that only we can read.
+secret() {
+  local file="$NACHLAUF_HOME/secrets/$1"
+  if [ ! -s "$file" ]; then
+    (umask 077 && mkdir -p "$NACHLAUF_HOME/secrets" && random_word >"$file")
+  fi
+  cat "$file"
+}
+
+# PostgreSQL refuses to run as root: then it runs as its own user.
+as_database_user() {
+  if [ "$(id -u)" -eq 0 ]; then
+    (cd / && runuser -u postgres -- "$@")
+  else
+    "$@"
+  fi
+}
+
+# Where the cluster lives: under the state folder, or elsewhere when the database's user can't get there.
+cluster_folder() {
+  local folder="$NACHLAUF_HOME/cluster"
+  mkdir -p "$NACHLAUF_HOME"
+  if [ "$(id -u)" -eq 0 ] && ! as_database_user test -x "$NACHLAUF_HOME"; then
+    folder="/var/tmp/nachlauf-$(printf '%s' "$NACHLAUF_HOME" | cksum | cut -d' ' -f1)"
+  fi
+  echo "$folder"
+}
+
+# Starts the private cluster on a free loopback port; sets PG_PORT. Safe to call twice, and by two at once.
+start_cluster() {
+  need_postgres
+  CLUSTER=$(cluster_folder)
+  mkdir -p "$NACHLAUF_HOME"
+  exec 9>"$NACHLAUF_HOME/cluster.lock"
+  flock 9
+  if [ ! -f "$CLUSTER/PG_VERSION" ]; then
+    say "Creating a private PostgreSQL cluster …"
+    mkdir -p "$CLUSTER"
+    if [ "$(id -u)" -eq 0 ]; then chown postgres "$CLUSTER"; fi
+    chmod 700 "$CLUSTER"
+    local password
+    password=$(mktemp)
+    secret admin >"$password"
+    chmod 644 "$password"
+    as_database_user "$PG_BIN/initdb" -D "$CLUSTER" -U nachlauf_admin -A scram-sha-256 --pwfile="$password" \
+      -E UTF8 --locale=C.UTF-8 >"$NACHLAUF_HOME/cluster-init.log" 2>&1 9>&- ||
+      { rm -f "$password"; fail "The cluster could not be created; $NACHLAUF_HOME/cluster-init.log says why."; }
+    rm -f "$password"
+  fi
+  if as_database_user "$PG_BIN/pg_ctl" -D "$CLUSTER" status >/dev/null 2>&1; then
+    PG_PORT=$(sed -n 4p "$CLUSTER/postmaster.pid")
+  else
+    PG_PORT=$(free_port 54320)
+    touch "$NACHLAUF_HOME/cluster.log"
+    if [ "$(id -u)" -eq 0 ]; then chown postgres "$NACHLAUF_HOME/cluster.log"; fi
+    as_database_user "$PG_BIN/pg_ctl" -D "$CLUSTER" -w -l "$NACHLAUF_HOME/cluster.log" \
+      -o "-c listen_addresses=127.0.0.1 -c port=$PG_PORT -c unix_socket_directories='' -c max_connections=60 -c shared_buffers=256MB -c max_wal_size=4GB" \
+      start >/dev/null 2>&1 9>&- || fail "PostgreSQL did not start; $NACHLAUF_HOME/cluster.log says why."
+    STARTED_CLUSTER=yes
+  fi
+  flock -u 9
+}
+
+stop_cluster() {
+  if [ "${STARTED_CLUSTER:-}" = yes ]; then
+    as_database_user "$PG_BIN/pg_ctl" -D "$CLUSTER" -m fast -w stop >/dev/null 2>&1 || true
+    STARTED_CLUSTER=
+  fi
+}
+
+# sql DATABASE [psql options]: as the cluster's administrator.
+sql() {
+  local database=$1
+  shift
+  PGPASSWORD=$(secret admin) "$PG_BIN/psql" -X -q -v ON_ERROR_STOP=1 -h 127.0.0.1 -p "$PG_PORT" -U nachlauf_admin -d "$database" "$@"
+}
+
+# ensure_database NAME OWNER: a role and a database of its own.
+ensure_database() {
+  local password
+  password=$(secret "$2")
+  sql postgres <<SQL
+SELECT 'CREATE ROLE $2 LOGIN' WHERE NOT EXISTS (SELECT FROM pg_roles WHERE rolname = '$2') \gexec
+ALTER ROLE $2 PASSWORD '$password';
+SELECT 'CREATE DATABASE $1 OWNER $2' WHERE NOT EXISTS (SELECT FROM pg_database WHERE datname = '$1') \gexec
+SQL
+}
+
+# Starts the service in the background and waits until it answers; sets SERVICE_PID and ADDRESS.
+start_service() {
+  find_jdk
+  ensure_database nachlauf nachlauf
+  local port
+  port=$(free_port "${NACHLAUF_PORT:-8640}")
+  ADDRESS="http://127.0.0.1:$port"
+  local cache=()
+  if [ -z "${NACHLAUF_NO_CACHE:-}" ]; then
+    cache=(-XX:+AutoCreateSharedArchive "-XX:SharedArchiveFile=$NACHLAUF_HOME/service.jsa")
+  fi
+  (
+    export NACHLAUF_PORT="$port" NACHLAUF_DB_URL="jdbc:postgresql://127.0.0.1:$PG_PORT/nachlauf" NACHLAUF_DB_USER=nachlauf
+    NACHLAUF_DB_PASSWORD=$(secret nachlauf)
+    export NACHLAUF_DB_PASSWORD
+    exec "$JAVA_HOME/bin/java" "${cache[@]}" -Xshare:auto -Xlog:cds=off -Xlog:cds+dynamic=off -Xmx"${NACHLAUF_HEAP:-512m}" --enable-native-access=ALL-UNNAMED \
+      -cp "$TOP/service/target/lib/*" dev.nachlauf.service.NachlaufService \
+      >"$NACHLAUF_HOME/service.log" 2>&1
+  ) &
+  SERVICE_PID=$!
+  local waited=0
+  until [ "$(service_health "$port")" = up ]; do
+    kill -0 "$SERVICE_PID" 2>/dev/null || { tail -n 5 "$NACHLAUF_HOME/service.log" >&2; fail "The service did not start; $NACHLAUF_HOME/service.log says why."; }
+    waited=$((waited + 1))
+    [ "$waited" -lt 600 ] || fail "The service did not get ready in two minutes; see $NACHLAUF_HOME/service.log."
+    sleep 0.2
+  done
+  echo "$ADDRESS" >"$NACHLAUF_HOME/address"
+}
+
+service_health() {
+  {
+    exec 3<>"/dev/tcp/127.0.0.1/$1" || return 0
+    printf 'GET /actuator/health HTTP/1.0\r\nHost: 127.0.0.1\r\n\r\n' >&3
+    if head -n 1 <&3 | grep -q ' 200'; then echo up; fi
+    exec 3>&-
+  } 2>/dev/null
+}
+
+stop_service() {
+  if [ -n "${SERVICE_PID:-}" ]; then
+    kill "$SERVICE_PID" 2>/dev/null && wait "$SERVICE_PID" 2>/dev/null
+    SERVICE_PID=
+    rm -f "$NACHLAUF_HOME/address"
+  fi
+}
