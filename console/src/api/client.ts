@@ -1,0 +1,81 @@
+import type { components } from './schema';
+
+export type RunView = components['schemas']['RunView'];
+export type BalanceView = components['schemas']['BalanceView'];
+export type JobView = components['schemas']['JobView'];
+export type JobCheck = components['schemas']['JobCheck'];
+export type ProblemView = components['schemas']['ProblemView'];
+export type LedgerRowView = components['schemas']['LedgerRowView'];
+export type RejectView = components['schemas']['RejectView'];
+export type RejectGroup = components['schemas']['RejectGroup'];
+export type ConnectionView = components['schemas']['ConnectionView'];
+export type ConnectionTest = components['schemas']['ConnectionTest'];
+export type RecordTypeView = components['schemas']['RecordTypeView'];
+export type RecordsView = components['schemas']['RecordsView'];
+export type FieldView = components['schemas']['FieldView'];
+
+export interface Page<T> {
+  items: T[];
+  next?: string;
+}
+
+/** The service said no; its findings say why. */
+export class Refused extends Error {
+  readonly problems: ProblemView[];
+
+  constructor(message: string, problems: ProblemView[]) {
+    super(message);
+    this.problems = problems;
+  }
+}
+
+/** The service does not answer. */
+export class ServiceGone extends Error {}
+
+const listeners = new Set<() => void>();
+let gone = false;
+
+function setGone(now: boolean) {
+  if (gone !== now) {
+    gone = now;
+    listeners.forEach((listener) => listener());
+  }
+}
+
+/** Whether the last call found the service gone. */
+export const serviceState = {
+  subscribe(listener: () => void) {
+    listeners.add(listener);
+    return () => {
+      listeners.delete(listener);
+    };
+  },
+  isGone: () => gone,
+};
+
+async function call<T>(path: string, init?: RequestInit): Promise<T> {
+  let response: Response;
+  try {
+    response = await fetch(`/api/v1${path}`, { ...init, headers: { 'Nachlauf-User': 'console', ...init?.headers } });
+  } catch {
+    setGone(true);
+    throw new ServiceGone('The service can’t be reached.');
+  }
+  setGone(false);
+  if (response.ok) {
+    return (await response.json()) as T;
+  }
+  const details = (await response.json().catch(() => ({}))) as { detail?: string; problems?: ProblemView[] };
+  throw new Refused(details.detail ?? `The service answered with status ${response.status}.`, details.problems ?? []);
+}
+
+export const api = {
+  get: <T>(path: string) => call<T>(path),
+  post: <T>(path: string, body?: unknown) =>
+    call<T>(path, {
+      method: 'POST',
+      ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }),
+    }),
+  postDocument: <T>(path: string, document: string) =>
+    call<T>(path, { method: 'POST', body: document, headers: { 'Content-Type': 'application/yaml' } }),
+};

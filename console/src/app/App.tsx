@@ -1,0 +1,40 @@
+import { lazy, Suspense } from 'react';
+import { Route, Routes } from 'react-router';
+import { ConnectionPage } from '../features/connections/ConnectionPage';
+import { ConnectionsPage } from '../features/connections/ConnectionsPage';
+import { JobsPage } from '../features/jobs/JobsPage';
+import { OverviewPage } from '../features/overview/OverviewPage';
+import { RejectsPage } from '../features/rejects/RejectsPage';
+import { RunPage } from '../features/runs/RunPage';
+import { RunsPage } from '../features/runs/RunsPage';
+import { Empty } from '../ui/Empty';
+import { Loading } from '../ui/Loading';
+import { Layout } from './Layout';
+
+// The editor is large: it comes when the first job is opened.
+const JobPage = lazy(() => import('../features/jobs/JobPage').then((module) => ({ default: module.JobPage })));
+
+export function App() {
+  return (
+    <Layout>
+      <Suspense fallback={<Loading rows={6} />}>
+        <Routes>
+          <Route path="/" element={<OverviewPage />} />
+          <Route path="/jobs" element={<JobsPage />} />
+          <Route path="/jobs/:name" element={<JobPage />} />
+          <Route path="/runs" element={<RunsPage />} />
+          <Route path="/runs/:id" element={<RunPage />} />
+          <Route path="/runs/:id/:part" element={<RunPage />} />
+          <Route path="/rejects" element={<RejectsPage />} />
+          <Route path="/connections" element={<ConnectionsPage />} />
+          <Route path="/connections/:name" element={<ConnectionPage />} />
+          <Route path="/connections/:name/:records" element={<ConnectionPage />} />
+          <Route
+            path="*"
+            element={<Empty title="There is no such page.">The rail on the left leads to all places.</Empty>}
+          />
+        </Routes>
+      </Suspense>
+    </Layout>
+  );
+}

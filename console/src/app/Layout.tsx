@@ -1,0 +1,33 @@
+import type { ReactNode } from 'react';
+import { NavLink } from 'react-router';
+import { ServiceStrip } from './ServiceStrip';
+import { ThemeChoice } from './ThemeChoice';
+
+const PLACES = [
+  { to: '/', name: 'Overview' },
+  { to: '/jobs', name: 'Jobs' },
+  { to: '/runs', name: 'Runs' },
+  { to: '/rejects', name: 'Rejects' },
+  { to: '/connections', name: 'Connections' },
+];
+
+/** The rail with the places, the strip for a service that is gone, and the page. */
+export function Layout({ children }: { children: ReactNode }) {
+  return (
+    <div className="shell">
+      <nav className="rail" aria-label="Places">
+        <div className="rail-name">Nachlauf</div>
+        {PLACES.map((place) => (
+          <NavLink key={place.to} to={place.to} end={place.to === '/'} className="rail-place">
+            {place.name}
+          </NavLink>
+        ))}
+        <ThemeChoice />
+      </nav>
+      <main className="page">
+        <ServiceStrip />
+        {children}
+      </main>
+    </div>
+  );
+}

@@ -1,0 +1,71 @@
+import { useQuery } from '@tanstack/react-query';
+import { api } from '../../api/client';
+import type { FieldView, RecordsView } from '../../api/client';
+import { Loaded } from '../../ui/Loaded';
+
+/** What a record type demands, field by field, with marks. */
+export function FieldTable({ connection, records }: { connection: string; records: string }) {
+  const fields = useQuery({
+    queryKey: ['connections', connection, 'records', records],
+    queryFn: () => api.get<RecordsView>(`/connections/${connection}/records/${records}`),
+  });
+  return (
+    <Loaded query={fields} rows={10}>
+      {(view) => (
+        <>
+          <p className="soft mt-2">
+            Can serve as an external key:{' '}
+            {[...new Set(view.uniqueKeys.map((key) => key.join(' + ')))].join('; ') || 'nothing'}.
+            {!view.writable && ' The account may not write these records.'}
+          </p>
+          <table className="sheet">
+            <thead>
+              <tr>
+                <th>Field</th>
+                <th>Marks</th>
+                <th>Kind</th>
+                <th>Type</th>
+                <th>Refers to</th>
+              </tr>
+            </thead>
+            <tbody>
+              {view.fields.map((field) => (
+                <tr key={field.name}>
+                  <th scope="row" className="mono">
+                    {field.name}
+                  </th>
+                  <td>
+                    <Marks field={field} />
+                  </td>
+                  <td>{field.kind}</td>
+                  <td className="mono">{field.type}</td>
+                  <td className="mono">{field.refersTo}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </>
+      )}
+    </Loaded>
+  );
+}
+
+function Marks({ field }: { field: FieldView }) {
+  return (
+    <>
+      {field.uniqueIn.length > 0 && (
+        <span className="mark mark-key" title={`unique: ${field.uniqueIn.join('; ')}`}>
+          {field.primaryKey ? 'key, own id' : 'key'}
+        </span>
+      )}
+      {field.required && <span className="mark mark-required">required</span>}
+      {field.generated && <span className="mark">filled by itself</span>}
+      {field.readOnly && (
+        <span className="mark" title={field.readOnlyReason}>
+          read only
+        </span>
+      )}
+      {field.allowed.length > 0 && <span className="mark">one of {field.allowed.join(', ')}</span>}
+    </>
+  );
+}

@@ -1,0 +1,150 @@
+import { yaml } from '@codemirror/lang-yaml';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import CodeMirror from '@uiw/react-codemirror';
+import { useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import { Link, useNavigate, useParams } from 'react-router';
+import { api, Refused } from '../../api/client';
+import type { JobCheck, JobView, Page, RunView } from '../../api/client';
+import { outcomeParts } from '../../lib/balance';
+import { moment, number } from '../../lib/format';
+import { runState } from '../../lib/runState';
+import { Findings } from '../../ui/Findings';
+import { Loaded } from '../../ui/Loaded';
+import { PageHead } from '../../ui/PageHead';
+import { Pill } from '../../ui/Pill';
+import { SplitBar } from '../../ui/SplitBar';
+
+/** One job: its text, what the check says, and its runs. */
+export function JobPage() {
+  const { name = '' } = useParams();
+  const job = useQuery({ queryKey: ['jobs', name], queryFn: () => api.get<JobView>(`/jobs/${name}`) });
+  return <Loaded query={job}>{(found) => <JobBody key={`${found.name} ${found.version}`} job={found} />}</Loaded>;
+}
+
+function JobBody({ job }: { job: JobView }) {
+  const navigate = useNavigate();
+  const queries = useQueryClient();
+  const [text, setText] = useState(job.document);
+  const start = useMutation({
+    mutationFn: () => api.post<RunView>('/runs', { job: job.name, parameters: {} }),
+    onSuccess: (run) => void navigate(`/runs/${run.id}`),
+  });
+  const check = useMutation({
+    mutationFn: () => api.postDocument<JobCheck>(`/jobs/check?file=${job.name}.yaml`, text),
+  });
+  const save = useMutation({
+    mutationFn: () => api.postDocument<JobView>(`/jobs?file=${job.name}.yaml`, text),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ['jobs'] }),
+  });
+  const changed = text !== job.document;
+  const refused = [start.error, check.error, save.error].find((error) => error !== null);
+  const findings = refused instanceof Refused ? refused.problems : (check.data?.problems ?? job.problems);
+  return (
+    <>
+      <PageHead
+        crumb={<Link to="/jobs">jobs</Link>}
+        title={
+          <>
+            <span className="mono" style={{ fontSize: 18 }}>
+              {job.name}
+            </span>{' '}
+            {job.draft && <Pill tone="needs">draft with errors</Pill>}
+          </>
+        }
+        state={`${job.title} · version ${job.version}, saved ${moment(job.savedAt)} by ${job.savedBy}`}
+        buttons={
+          <>
+            <Button variant="outline-secondary" disabled={check.isPending} onClick={() => check.mutate()}>
+              Check
+            </Button>
+            {changed ? (
+              <Button disabled={save.isPending} onClick={() => save.mutate()}>
+                Save as version {job.version + 1}
+              </Button>
+            ) : (
+              <Button disabled={job.draft || start.isPending} onClick={() => start.mutate()}>
+                Start a run
+              </Button>
+            )}
+          </>
+        }
+      />
+      {refused && !(refused instanceof Refused && findings.length > 0) && (
+        <div className="bad mb-2" role="alert">
+          {refused.message}
+        </div>
+      )}
+      <Findings findings={findings} />
+      {check.data?.sound && !refused && (
+        <p role="status" className="soft">
+          Sound; checked against {check.data.checkedAgainst.join(', ') || 'the text alone'}.
+        </p>
+      )}
+      <h2>Text</h2>
+      <CodeMirror
+        value={text}
+        aria-label="Text of the job"
+        theme={document.documentElement.dataset.bsTheme === 'dark' ? 'dark' : 'light'}
+        extensions={[yaml()]}
+        onChange={setText}
+        basicSetup={{ foldGutter: false, highlightActiveLine: false }}
+      />
+      <RunsOfJob name={job.name} />
+    </>
+  );
+}
+
+function RunsOfJob({ name }: { name: string }) {
+  const runs = useQuery({
+    queryKey: ['runs', 'of', name],
+    queryFn: () => api.get<Page<RunView>>(`/runs?job=${name}&limit=20`),
+  });
+  return (
+    <>
+      <h2>Runs</h2>
+      <Loaded query={runs}>
+        {(page) =>
+          page.items.length === 0 ? (
+            <p className="soft">It never ran.</p>
+          ) : (
+            <table className="sheet">
+              <thead>
+                <tr>
+                  <th className="number">Run</th>
+                  <th style={{ width: '30%' }}>Balance</th>
+                  <th className="number">Rows</th>
+                  <th>File</th>
+                  <th className="number">Version</th>
+                  <th>When</th>
+                  <th>State</th>
+                </tr>
+              </thead>
+              <tbody>
+                {page.items.map((run) => (
+                  <tr key={run.id}>
+                    <th scope="row" className="number">
+                      <Link to={`/runs/${run.id}`}>{run.id}</Link>
+                    </th>
+                    <td>
+                      <SplitBar parts={outcomeParts(run.balance)} />
+                    </td>
+                    <td className="number">{number(run.balance.read)}</td>
+                    <td>{run.fileName}</td>
+                    <td className="number">{run.jobVersion}</td>
+                    <td className="fixed" title={run.createdAt}>
+                      {moment(run.createdAt)}
+                    </td>
+                    <td>
+                      <Pill tone={runState(run).tone}>{runState(run).words}</Pill>
+                    </td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          )
+        }
+      </Loaded>
+    </>
+  );
+}

@@ -1,0 +1,153 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import Button from 'react-bootstrap/Button';
+import { Link, NavLink, useParams } from 'react-router';
+import { api } from '../../api/client';
+import type { RunView } from '../../api/client';
+import { allRejected, readingParts, sum, writingParts } from '../../lib/balance';
+import { bytes, count, duration, moment, number } from '../../lib/format';
+import { isOver, runState } from '../../lib/runState';
+import { Findings } from '../../ui/Findings';
+import { Loaded } from '../../ui/Loaded';
+import { PageHead } from '../../ui/PageHead';
+import { Pill } from '../../ui/Pill';
+import { SplitBar } from '../../ui/SplitBar';
+import { LedgerTable } from './LedgerTable';
+import { RejectTable } from './RejectTable';
+import { useRun } from './useRun';
+
+/** One run: live while it moves, then its balance, changes, rejects and rows. */
+export function RunPage() {
+  const { id = '', part = 'changes' } = useParams();
+  const run = useRun(id);
+  return <Loaded query={run}>{(found) => <RunBody run={found} part={part} />}</Loaded>;
+}
+
+function RunBody({ run, part }: { run: RunView; part: string }) {
+  const state = runState(run);
+  return (
+    <>
+      <PageHead
+        crumb={
+          <>
+            <Link to={`/jobs/${run.job}`}>{run.job}</Link> › runs
+          </>
+        }
+        title={
+          <>
+            Run {run.id} <Pill tone={state.tone}>{state.words}</Pill>
+          </>
+        }
+        state={<Facts run={run} />}
+        buttons={<Decisions run={run} />}
+      />
+      <Findings findings={run.reasons} />
+      {run.note && <div className="needs">{<div>{run.note}</div>}</div>}
+      <Balance run={run} />
+      <nav className="tabs" aria-label="Parts of the run">
+        <NavLink to={`/runs/${run.id}`} end className={({ isActive }) => (isActive ? 'active' : '')}>
+          Changes {number(run.balance.inserted + run.balance.updated)}
+        </NavLink>
+        <NavLink to={`/runs/${run.id}/rejects`}>Rejects {number(allRejected(run.balance))}</NavLink>
+        <NavLink to={`/runs/${run.id}/skipped`}>Skipped {number(run.balance.skipped)}</NavLink>
+        <NavLink to={`/runs/${run.id}/rows`}>All rows</NavLink>
+      </nav>
+      <Part run={run} part={part} />
+    </>
+  );
+}
+
+function Facts({ run }: { run: RunView }) {
+  const took = duration(run.startedAt, run.endedAt);
+  return (
+    <>
+      {run.fileName} ({bytes(run.fileSize)}) → {run.targetConnection} {run.targetRecords} · version {run.jobVersion} ·
+      started by {run.startedBy} <span title={run.createdAt}>{moment(run.createdAt)}</span>
+      {took && ` · took ${took}`}
+    </>
+  );
+}
+
+/** What a person can decide about a run now. */
+function Decisions({ run }: { run: RunView }) {
+  const queries = useQueryClient();
+  const decide = useMutation({
+    mutationFn: (word: 'stop' | 'release' | 'discard') =>
+      api.post<RunView>(`/runs/${run.id}/${word}`, word === 'release' ? { beyondLimit: true } : undefined),
+    onSuccess: (decided) => queries.setQueryData(['runs', String(run.id)], decided),
+  });
+  if (!isOver(run)) {
+    return (
+      <Button variant="outline-secondary" disabled={run.stopRequested} onClick={() => decide.mutate('stop')}>
+        {run.stopRequested ? 'Ends after this batch' : 'Stop after this batch'}
+      </Button>
+    );
+  }
+  if (run.state !== 'held') {
+    return null;
+  }
+  return (
+    <>
+      <Button variant="outline-secondary" onClick={() => decide.mutate('discard')}>
+        Discard the run
+      </Button>
+      <Button onClick={() => decide.mutate('release')}>Go on beyond the limit</Button>
+    </>
+  );
+}
+
+function Balance({ run }: { run: RunView }) {
+  const balance = run.balance;
+  const surveying = run.phase === 'surveying';
+  return (
+    <div className="panel" aria-live="polite">
+      <div className="two">
+        <div>
+          <b>Read</b>{' '}
+          <span className="soft">
+            {surveying
+              ? `looking at the file: ${count(run.surveyed, 'row')} so far`
+              : `${count(balance.read, 'row')} = ${sum(readingParts(balance), number)}`}
+          </span>
+          <div className="mt-2">
+            <SplitBar big legend parts={readingParts(balance)} />
+          </div>
+        </div>
+        <div>
+          <b>{run.write}</b>{' '}
+          <span className="soft">
+            {number(balance.taken)} taken = {sum(writingParts(balance), number)}
+          </span>
+          <div className="mt-2">
+            <SplitBar big legend parts={writingParts(balance)} />
+          </div>
+        </div>
+      </div>
+      {!balance.balanced && isOver(run) && (
+        <p className="bad mt-2 mb-0">The balance does not hold: this is a defect of Nachlauf, please report it.</p>
+      )}
+      {Object.keys(run.changedFields).length > 0 && (
+        <p className="soft mt-2 mb-0">
+          Changed:{' '}
+          {Object.entries(run.changedFields)
+            .sort((a, b) => b[1] - a[1])
+            .map(([field, times]) => `${field} ${number(times)}`)
+            .join(', ')}
+          .
+        </p>
+      )}
+    </div>
+  );
+}
+
+function Part({ run, part }: { run: RunView; part: string }) {
+  switch (part) {
+    case 'rejects':
+      return <RejectTable run={run} />;
+    case 'skipped':
+      return <LedgerTable run={run} outcomes={['skipped']} />;
+    case 'rows':
+      return <LedgerTable run={run} outcomes={['']} />;
+    default:
+      return <LedgerTable run={run} outcomes={['updated', 'inserted']} />;
+  }
+}

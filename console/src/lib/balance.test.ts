@@ -1,0 +1,41 @@
+import { describe, expect, it } from 'vitest';
+import type { BalanceView } from '../api/client';
+import { allRejected, outcomeParts, readingParts, sum, writingParts } from './balance';
+
+const balance: BalanceView = {
+  read: 254,
+  skipped: 9,
+  rejected: 5,
+  passed: 240,
+  unreached: 0,
+  taken: 240,
+  inserted: 11,
+  updated: 96,
+  unchanged: 131,
+  deleted: 0,
+  issued: 0,
+  refused: 2,
+  warned: 0,
+  balanced: true,
+};
+
+describe('the parts of a balance', () => {
+  it('add up to the rows read', () => {
+    const total = outcomeParts(balance).reduce((all, part) => all + part.count, 0);
+    expect(total).toBe(254);
+  });
+
+  it('add up on each side', () => {
+    expect(readingParts(balance).reduce((all, part) => all + part.count, 0)).toBe(balance.read);
+    expect(writingParts(balance).reduce((all, part) => all + part.count, 0)).toBe(balance.taken);
+  });
+
+  it('count each rejected row once', () => {
+    expect(allRejected(balance)).toBe(7);
+  });
+
+  it('are told as a sum without zeros', () => {
+    expect(sum(readingParts(balance), String)).toBe('240 passed + 9 skipped + 5 rejected');
+    expect(sum([], String)).toBe('0');
+  });
+});

@@ -1,0 +1,47 @@
+import type { BalanceView } from '../api/client';
+import type { Part } from './part';
+
+/** All rows by what became of them, always in this order. */
+export function outcomeParts(balance: BalanceView): Part[] {
+  return [
+    { name: 'inserted', count: balance.inserted },
+    { name: 'updated', count: balance.updated },
+    { name: 'unchanged', count: balance.unchanged },
+    { name: 'deleted', count: balance.deleted },
+    { name: 'issued', count: balance.issued },
+    { name: 'skipped', count: balance.skipped },
+    { name: 'rejected', count: allRejected(balance) },
+    { name: 'unreached', count: balance.unreached },
+  ];
+}
+
+export function readingParts(balance: BalanceView): Part[] {
+  return [
+    { name: 'passed', count: balance.passed },
+    { name: 'skipped', count: balance.skipped },
+    { name: 'rejected', count: balance.rejected },
+    { name: 'unreached', count: balance.unreached },
+  ];
+}
+
+export function writingParts(balance: BalanceView): Part[] {
+  return [
+    { name: 'inserted', count: balance.inserted },
+    { name: 'updated', count: balance.updated },
+    { name: 'unchanged', count: balance.unchanged },
+    { name: 'deleted', count: balance.deleted },
+    { name: 'issued', count: balance.issued },
+    { name: 'rejected', count: balance.refused },
+  ];
+}
+
+/** Distinct rows with rejects. */
+export function allRejected(balance: BalanceView): number {
+  return balance.rejected + balance.refused;
+}
+
+/** The sum behind a figure: "238 passed + 9 skipped". */
+export function sum(parts: Part[], print: (value: number) => string): string {
+  const terms = parts.filter((part) => part.count > 0).map((part) => `${print(part.count)} ${part.name}`);
+  return terms.length === 0 ? '0' : terms.join(' + ');
+}

@@ -1,0 +1,37 @@
+const NUMBER = new Intl.NumberFormat('en');
+
+/** A number with thousands separators. */
+export function number(value: number): string {
+  return NUMBER.format(value);
+}
+
+/** "1 row", "2 rows". */
+export function count(value: number, one: string, several = `${one}s`): string {
+  return `${number(value)} ${value === 1 ? one : several}`;
+}
+
+/** A time in the reader's zone and locale; today without its date. */
+export function moment(iso: string, now = new Date()): string {
+  const time = new Date(iso);
+  const clock = time.toLocaleTimeString([], { hour: '2-digit', minute: '2-digit' });
+  return time.toDateString() === now.toDateString()
+    ? `${clock} today`
+    : `${time.toLocaleDateString([], { day: 'numeric', month: 'short', year: 'numeric' })} ${clock}`;
+}
+
+/** How long something took. */
+export function duration(from?: string, to?: string): string {
+  if (!from || !to) {
+    return '';
+  }
+  const seconds = (Date.parse(to) - Date.parse(from)) / 1000;
+  return seconds < 60 ? `${seconds.toFixed(1)} s` : `${Math.floor(seconds / 60)} min ${Math.round(seconds % 60)} s`;
+}
+
+/** Bytes for people. */
+export function bytes(size: number): string {
+  if (size < 1024) {
+    return `${size} B`;
+  }
+  return size < 1024 * 1024 ? `${(size / 1024).toFixed(1)} kB` : `${(size / 1024 / 1024).toFixed(1)} MB`;
+}

@@ -1,0 +1,32 @@
+import type { RunView } from '../api/client';
+import { count } from './format';
+
+export interface StateWords {
+  tone: 'calm' | 'needs' | 'bad';
+  words: string;
+}
+
+/** A run's state in words, and whether it waits for somebody. */
+export function runState(run: RunView): StateWords {
+  switch (run.state) {
+    case 'failed':
+      return { tone: 'bad', words: 'failed' };
+    case 'held':
+      return { tone: 'needs', words: 'held' };
+    case 'stopped':
+      return { tone: 'needs', words: 'stopped' };
+    case 'waiting':
+      return run.note ? { tone: 'needs', words: 'waiting' } : { tone: 'calm', words: 'waiting' };
+    case 'finished':
+      return run.openRejects > 0
+        ? { tone: 'needs', words: `finished, ${count(run.openRejects, 'reject')} left` }
+        : { tone: 'calm', words: 'finished' };
+    default:
+      return { tone: 'calm', words: run.state };
+  }
+}
+
+/** Whether nothing moves any more without somebody's word. */
+export function isOver(run: RunView): boolean {
+  return run.state !== 'running' && run.state !== 'waiting';
+}

@@ -1,0 +1,66 @@
+interface Row {
+  id: number;
+  line: number;
+  row: number;
+  key: string;
+  file: string;
+  header: string[];
+  raw: (string | null)[];
+  problems: { code: string; sentence: string; remedy: string; field?: string; value?: string }[];
+}
+
+/** Rows that were refused: place, reasons and the raw cells, with the cell at fault marked. */
+export function RejectedRows({ rejects }: { rejects: Row[] }) {
+  return (
+    <table className="sheet">
+      <thead>
+        <tr>
+          <th>Key</th>
+          <th style={{ width: '38%' }}>Reason</th>
+          <th>Raw row</th>
+          <th className="number">Line</th>
+        </tr>
+      </thead>
+      <tbody>
+        {rejects.map((reject) => (
+          <tr key={reject.id}>
+            <th scope="row" className="mono fixed top">
+              {reject.key || <span className="soft">no key</span>}
+            </th>
+            <td className="top">
+              {reject.problems.map((problem, index) => (
+                <div key={index} title={problem.remedy}>
+                  {problem.field && <span className="mono">{problem.field}: </span>}
+                  {problem.sentence} <span className="soft">{problem.code}</span>
+                </div>
+              ))}
+            </td>
+            <td className="top">
+              <div className="raw mono">
+                {reject.raw.map((cell, index) => (
+                  <span
+                    key={index}
+                    title={reject.header[index] ?? 'beyond the header'}
+                    className={isAtFault(reject, index) ? 'bad' : undefined}
+                  >
+                    {cell ?? <span className="soft">–</span>}
+                  </span>
+                ))}
+              </div>
+            </td>
+            <td className="number top" title={reject.file}>
+              {reject.line}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+function isAtFault(reject: Row, index: number): boolean {
+  const cell = reject.raw[index];
+  return reject.problems.some(
+    (problem) => problem.field === reject.header[index] || (cell !== null && problem.value === cell),
+  );
+}

@@ -1,0 +1,40 @@
+import { number } from '../lib/format';
+import type { Part } from '../lib/part';
+
+interface SplitBarProps {
+  parts: Part[];
+  big?: boolean;
+  legend?: boolean;
+}
+
+/** One bar, split by counts. Colour is never the only sign: the legend names each part, and one kind carries a hatch. */
+export function SplitBar({ parts, big = false, legend = false }: SplitBarProps) {
+  const present = parts.filter((part) => part.count > 0);
+  const total = present.reduce((sum, part) => sum + part.count, 0);
+  const words = present.map((part) => `${number(part.count)} ${part.name}`).join(', ') || 'nothing yet';
+  return (
+    <div>
+      <div className={big ? 'bar bar-big' : 'bar'} role="img" aria-label={words}>
+        {present.map((part) => (
+          <i
+            key={part.name}
+            className={`part-${part.name}`}
+            style={{ width: `${(100 * part.count) / total}%` }}
+            title={`${number(part.count)} ${part.name}`}
+          />
+        ))}
+      </div>
+      {legend && (
+        <div className="legend">
+          {present.map((part) => (
+            <span key={part.name}>
+              <i className={`part-${part.name}`} />
+              {number(part.count)} {part.name}
+            </span>
+          ))}
+          {present.length === 0 && <span className="soft">nothing yet</span>}
+        </div>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,62 @@
+package dev.nachlauf.service.web;
+
+import dev.nachlauf.api.LedgerRowView;
+import dev.nachlauf.api.Page;
+import dev.nachlauf.api.RunView;
+import io.swagger.v3.oas.models.OpenAPI;
+import io.swagger.v3.oas.models.info.Info;
+import io.swagger.v3.oas.models.media.Schema;
+import java.lang.reflect.RecordComponent;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+import org.springdoc.core.customizers.OpenApiCustomizer;
+import org.springframework.context.annotation.Bean;
+import org.springframework.context.annotation.Configuration;
+
+/** What the OpenAPI document says beside what can be read off the controllers: which values are never null. */
+@Configuration
+class ApiDocument {
+    private static final String PACKAGE = RunView.class.getPackageName();
+
+    @Bean
+    OpenApiCustomizer requiredProperties() {
+        return document -> {
+            // no address: the document is the same wherever the service runs
+            document.info(new Info().title("Nachlauf").version("1")).servers(List.of());
+            schemas(document).forEach((name, schema) -> {
+                Class<?> view = view(name);
+                if (view.isRecord()) {
+                    schema.setRequired(Arrays.stream(view.getRecordComponents())
+                            .filter(component -> !isNullable(component))
+                            .map(RecordComponent::getName)
+                            .toList());
+                }
+            });
+        };
+    }
+
+    @SuppressWarnings("rawtypes") // the library's own signature
+    private static Map<String, Schema> schemas(OpenAPI document) {
+        return document.getComponents().getSchemas();
+    }
+
+    private static boolean isNullable(RecordComponent component) {
+        return component.getAnnotatedType().isAnnotationPresent(Nullable.class);
+    }
+
+    private static Class<?> view(String name) {
+        if (name.equals(LedgerRowView.FieldChange.class.getSimpleName())) {
+            return LedgerRowView.FieldChange.class;
+        }
+        if (name.startsWith("Page")) {
+            return Page.class;
+        }
+        try {
+            return Class.forName(PACKAGE + "." + name);
+        } catch (ClassNotFoundException e) {
+            return Object.class;
+        }
+    }
+}
