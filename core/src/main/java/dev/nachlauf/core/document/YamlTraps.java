@@ -18,6 +18,7 @@ import org.snakeyaml.engine.v2.exceptions.MarkedYamlEngineException;
 final class YamlTraps {
     private static final Pattern QUOTED_START = Pattern.compile("^\\s*(?:- +)?[^\\s:][^:]*:\\s+((['\"]).*)$");
     private static final Pattern PLAIN_WORDS = Pattern.compile("[\\p{L}\\p{N}_ .-]*");
+    private static final Pattern FLOW_CALL = Pattern.compile("^.*\\{.*\\([^)]*,.*$");
     private static final Pattern VALUE = Pattern.compile("^\\s*(?:- +)?[^\\s:][^:]*:\\s+(.*)$");
 
     private YamlTraps() {}
@@ -29,6 +30,13 @@ final class YamlTraps {
                 .orElse(0);
         String line = source.lineAt(offset);
         Place place = new Place.InText(source, new Span(offset, offset));
+        if (FLOW_CALL.matcher(line).matches()) {
+            return Problem.at(
+                    place,
+                    ProblemCode.YAML_TRAP,
+                    "In a map with braces YAML ends a value at the comma.",
+                    "Write the map on lines of its own, a key on each: " + line.strip());
+        }
         Matcher quoted = QUOTED_START.matcher(line);
         if (quoted.matches()) {
             return Problem.at(

@@ -268,6 +268,10 @@ final class DelimitedReader implements SourceReader {
             replaced |= field.indexOf(REPLACEMENT) >= 0;
         }
         long line = record.getStartingLineNumber();
+        if (fields.size() < cells.length && fields.getLast().indexOf('\n') >= 0 && !records.hasNext()) {
+            // such a row would swallow all rows behind it
+            throw malformed(line, "A quote that opens in this row never ends.");
+        }
         if (fields.size() != cells.length || replaced) {
             return new SourceRow(number, line, raw(fields, cells), problems(fields, line, replaced));
         }

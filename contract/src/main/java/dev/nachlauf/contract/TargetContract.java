@@ -1,0 +1,224 @@
+package dev.nachlauf.contract;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import dev.nachlauf.core.system.Answer;
+import dev.nachlauf.core.system.Change;
+import dev.nachlauf.core.system.RecordDescription;
+import dev.nachlauf.core.system.ReservesIds;
+import dev.nachlauf.core.system.Target;
+import dev.nachlauf.core.system.Target.FieldSet;
+import dev.nachlauf.core.system.Target.Keys;
+import dev.nachlauf.core.system.Target.Settlement;
+import dev.nachlauf.core.system.Target.Stored;
+import dev.nachlauf.core.system.Target.StoredRecord;
+import dev.nachlauf.core.system.Target.Unit;
+import dev.nachlauf.core.system.Target.UnitId;
+import dev.nachlauf.core.system.TargetUse;
+import dev.nachlauf.core.system.Writes;
+import java.math.BigDecimal;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.BitSet;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+
+/**
+ * What every target with atomic units does. A connector's test extends this class and opens a system with an empty
+ * record type {@code hut}: {@code hut_code} (text, unique, required), {@code name} (text, required), {@code beds}
+ * (integer), {@code price} (decimal of scale 2), {@code opens} (date).
+ */
+@SuppressWarnings("NullAway.Init") // set before each test
+public abstract class TargetContract {
+    protected static final List<String> FIELDS = List.of("hut_code", "name", "beds", "price", "opens");
+    protected static final TargetUse USE = new TargetUse(List.of("hut_code"), FIELDS);
+    private static final UnitId UNIT = new UnitId("1", 1, 0);
+    private static final LocalDate MAY = LocalDate.of(2026, 5, 1);
+
+    protected Writes system;
+    protected Target target;
+
+    /** A system whose huts are empty. */
+    protected abstract Writes open();
+
+    /** Sets the beds of a hut, as somebody else would. */
+    protected abstract void changeElsewhere(String hutCode, long beds);
+
+    /** How many huts there are, asked past the connector. */
+    protected abstract long count();
+
+    @BeforeEach
+    void openTarget() {
+        system = open();
+        RecordDescription description = system.describe("hut").orElseThrow();
+        target = system.target(description, USE);
+    }
+
+    @AfterEach
+    void closeTarget() {
+        target.close();
+        target.close();
+        system.close();
+    }
+
+    protected static @Nullable Object[] hut(String code, @Nullable Long beds) {
+        return new @Nullable Object[] {code, "Hut " + code, beds, new BigDecimal("24.50"), MAY};
+    }
+
+    protected Change.Insert insert(long row, @Nullable Object[] values) {
+        return new Change.Insert(row, row, new Object[] {String.valueOf(values[0])}, null, values);
+    }
+
+    protected Change.Update update(long row, StoredRecord record, @Nullable Object[] after, int... fields) {
+        BitSet changed = new BitSet();
+        @Nullable Object[] before = new @Nullable Object[after.length];
+        for (int field : fields) {
+            changed.set(field);
+            before[field] = record.value(field);
+        }
+        return new Change.Update(
+                row, row, new Object[] {String.valueOf(after[0])}, record.id(), record.mark(), before, after, changed);
+    }
+
+    protected Stored find(String... codes) {
+        List<Object[]> keys = new ArrayList<>();
+        for (String code : codes) {
+            keys.add(new Object[] {code});
+        }
+        return target.find(new Keys(USE.key(), keys), new FieldSet(FIELDS));
+    }
+
+    /** Applies with ids reserved, as the engine does. */
+    protected List<Answer> apply(Unit unit, List<Change> changes) {
+        List<Change> prepared = new ArrayList<>(changes);
+        if (target instanceof ReservesIds reserves) {
+            int inserts = (int)
+                    changes.stream().filter(Change.Insert.class::isInstance).count();
+            List<Object> ids = inserts == 0 ? List.of() : reserves.reserve(inserts);
+            int next = 0;
+            for (int i = 0; i < prepared.size() && next < ids.size(); i++) {
+                if (prepared.get(i) instanceof Change.Insert insert) {
+                    prepared.set(
+                            i,
+                            new Change.Insert(
+                                    insert.row(), insert.group(), insert.key(), ids.get(next++), insert.after()));
+                }
+            }
+        }
+        return unit.apply(prepared);
+    }
+
+    protected void load(@Nullable Object[]... rows) {
+        List<Change> changes = new ArrayList<>();
+        for (@Nullable Object[] row : rows) {
+            changes.add(insert(changes.size() + 1, row));
+        }
+        try (Unit unit = target.begin(UNIT)) {
+            assertThat(apply(unit, changes)).allMatch(Answer.Done.class::isInstance);
+            unit.commit();
+        }
+    }
+
+    @Test
+    void findsNothingWhereNothingIs() {
+        assertThat(find("H-001").matches(0)).isZero();
+        assertThat(find().getClass()).isNotNull();
+    }
+
+    @Test
+    void insertsAndFindsWithEveryValue() {
+        load(hut("H-001", 8L), hut("H-002", null));
+        Stored stored = find("H-002", "H-003", "H-001");
+        assertThat(stored.matches(0)).isEqualTo(1);
+        assertThat(stored.matches(1)).isZero();
+        StoredRecord first = stored.record(2);
+        assertThat(first.value(0)).isEqualTo("H-001");
+        assertThat(first.value(2)).isEqualTo(8L);
+        assertThat(first.value(3)).isEqualTo(new BigDecimal("24.50"));
+        assertThat(first.value(4)).isEqualTo(MAY);
+        assertThat(stored.record(0).value(2)).isNull();
+        assertThat(first.same(3, new BigDecimal("24.5"))).isTrue();
+        assertThat(first.same(1, "Hut H-001")).isTrue();
+        assertThat(first.same(1, "Hut H-00X")).isFalse();
+        assertThat(first.same(2, null)).isFalse();
+    }
+
+    @Test
+    void updatesWhatWasFound() {
+        load(hut("H-001", 8L));
+        Stored stored = find("H-001");
+        try (Unit unit = target.begin(UNIT)) {
+            List<Answer> answers = apply(unit, List.of(update(1, stored.record(0), hut("H-001", 12L), 2)));
+            assertThat(answers).hasSize(1).allMatch(Answer.Done.class::isInstance);
+            assertThat(((Answer.Done) answers.getFirst()).id())
+                    .isEqualTo(stored.record(0).id());
+            unit.commit();
+        }
+        assertThat(find("H-001").record(0).value(2)).isEqualTo(12L);
+        assertThat(count()).isEqualTo(1);
+    }
+
+    @Test
+    void deletesWhatWasFound() {
+        load(hut("H-001", 8L), hut("H-002", 8L));
+        StoredRecord record = find("H-001").record(0);
+        try (Unit unit = target.begin(UNIT)) {
+            Change delete =
+                    new Change.Delete(1, 1, new Object[] {"H-001"}, record.id(), record.mark(), hut("H-001", 8L));
+            assertThat(unit.apply(List.of(delete))).allMatch(Answer.Done.class::isInstance);
+            unit.commit();
+        }
+        assertThat(count()).isEqualTo(1);
+        assertThat(find("H-001").matches(0)).isZero();
+    }
+
+    @Test
+    void answersMovedWhereSomebodyChangedTheRecordSince() {
+        load(hut("H-001", 8L), hut("H-002", 8L));
+        Stored stored = find("H-001", "H-002");
+        changeElsewhere("H-001", 99);
+        try (Unit unit = target.begin(UNIT)) {
+            List<Answer> answers = apply(
+                    unit,
+                    List.of(
+                            update(1, stored.record(0), hut("H-001", 12L), 2),
+                            update(2, stored.record(1), hut("H-002", 12L), 2)));
+            assertThat(answers.get(0)).isInstanceOf(Answer.Moved.class);
+            assertThat(answers.get(1)).isInstanceOf(Answer.Done.class);
+            unit.commit();
+        }
+        assertThat(find("H-001").record(0).value(2)).isEqualTo(99L);
+        assertThat(find("H-002").record(0).value(2)).isEqualTo(12L);
+    }
+
+    @Test
+    void undoesWhatIsNotCommitted() {
+        try (Unit unit = target.begin(UNIT)) {
+            apply(unit, List.of(insert(1, hut("H-001", 8L))));
+            unit.close();
+        }
+        assertThat(count()).isZero();
+        assertThat(find("H-001").matches(0)).isZero();
+    }
+
+    @Test
+    void settlesACommittedUnitAsCommitted() {
+        Unit unit = target.begin(UNIT);
+        apply(unit, List.of(insert(1, hut("H-001", 8L))));
+        unit.commit();
+        Settlement settlement = target.settle(unit.token(), List.of(insert(1, hut("H-001", 8L))));
+        assertThat(settlement).isInstanceOf(Settlement.Committed.class);
+    }
+
+    @Test
+    void settlesAnUndoneUnitAsRolledBack() {
+        Unit unit = target.begin(UNIT);
+        apply(unit, List.of(insert(1, hut("H-001", 8L))));
+        unit.close();
+        Settlement settlement = target.settle(unit.token(), List.of(insert(1, hut("H-001", 8L))));
+        assertThat(settlement).isInstanceOf(Settlement.RolledBack.class);
+    }
+}

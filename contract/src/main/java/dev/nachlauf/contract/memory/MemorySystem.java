@@ -1,0 +1,283 @@
+package dev.nachlauf.contract.memory;
+
+import dev.nachlauf.core.problem.CannotGoOn;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.system.Answer;
+import dev.nachlauf.core.system.Change;
+import dev.nachlauf.core.system.RecordDescription;
+import dev.nachlauf.core.system.ReservesIds;
+import dev.nachlauf.core.system.Target;
+import dev.nachlauf.core.system.TargetUse;
+import dev.nachlauf.core.system.Writes;
+import dev.nachlauf.core.value.Values;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalLong;
+import java.util.Set;
+import java.util.function.Function;
+import org.jspecify.annotations.Nullable;
+
+/** Records of one type in memory, with units that are atomic. */
+public final class MemorySystem implements Writes {
+    private final RecordDescription description;
+    private final Map<Long, Row> rows = new LinkedHashMap<>();
+    private final Set<String> committed = new HashSet<>();
+    private Function<Map<String, @Nullable Object>, Optional<Problem>> refusal = values -> Optional.empty();
+    private long nextId = 1;
+    private long nextMark = 1;
+    private long nextUnit = 1;
+    private boolean failCommits;
+
+    /** A record: its version and its values by field. */
+    private record Row(long id, long mark, Map<String, @Nullable Object> values) {}
+
+    public MemorySystem(RecordDescription description) {
+        this.description = description;
+    }
+
+    /** Rows for which the function gives a problem are refused. */
+    public void refuse(Function<Map<String, @Nullable Object>, Optional<Problem>> rule) {
+        refusal = rule;
+    }
+
+    /** From now on a commit takes effect, but nobody hears of it. */
+    public void loseAnswersOfCommits(boolean lose) {
+        failCommits = lose;
+    }
+
+    /** The values of all records. */
+    public synchronized List<Map<String, @Nullable Object>> records() {
+        return rows.values().stream().map(Row::values).toList();
+    }
+
+    /** Adds a record beside any run. */
+    public synchronized void add(Map<String, @Nullable Object> values) {
+        put(new Row(nextId++, nextMark++, values));
+    }
+
+    /** Changes a field of all records where another one has a value, as somebody else would. */
+    public synchronized void change(String field, Object value, String changed, @Nullable Object to) {
+        for (Row row : List.copyOf(rows.values())) {
+            if (Values.same(row.values.get(field), value)) {
+                Map<String, @Nullable Object> values = new LinkedHashMap<>(row.values);
+                values.put(changed, to);
+                put(new Row(row.id, nextMark++, values));
+            }
+        }
+    }
+
+    private void put(Row row) {
+        rows.put(row.id, row);
+    }
+
+    @Override
+    public Greeting greet() {
+        return new Greeting("memory", "", true, true);
+    }
+
+    @Override
+    public List<RecordType> recordTypes() {
+        return List.of(new RecordType(description.name(), "", true, OptionalLong.of(rows.size())));
+    }
+
+    @Override
+    public Optional<RecordDescription> describe(String records) {
+        return records.equals(description.name()) ? Optional.of(description) : Optional.empty();
+    }
+
+    @Override
+    public Target target(RecordDescription known, TargetUse use) {
+        return new MemoryTarget(use);
+    }
+
+    @Override
+    public void close() {
+        // nothing is held open
+    }
+
+    private final class MemoryTarget implements Target, ReservesIds {
+        private final TargetUse use;
+
+        MemoryTarget(TargetUse use) {
+            this.use = use;
+        }
+
+        @Override
+        public Traits traits() {
+            return new Traits(true, 10_000, true);
+        }
+
+        @Override
+        public Stored find(Keys keys, FieldSet wanted) {
+            synchronized (MemorySystem.this) {
+                List<List<Row>> found = new ArrayList<>();
+                for (Object[] key : keys.values()) {
+                    found.add(rows.values().stream()
+                            .filter(row -> matches(row, keys.fields(), key))
+                            .toList());
+                }
+                return new MemoryStored(found, wanted.names());
+            }
+        }
+
+        private boolean matches(Row row, List<String> fields, Object[] key) {
+            for (int i = 0; i < key.length; i++) {
+                if (!Values.same(row.values.get(fields.get(i)), key[i])) {
+                    return false;
+                }
+            }
+            return true;
+        }
+
+        @Override
+        public List<Object> reserve(int count) {
+            synchronized (MemorySystem.this) {
+                List<Object> ids = new ArrayList<>();
+                for (int i = 0; i < count; i++) {
+                    ids.add(nextId++);
+                }
+                return ids;
+            }
+        }
+
+        @Override
+        public Unit begin(UnitId id) {
+            synchronized (MemorySystem.this) {
+                return new MemoryUnit(use, new Token("memory " + nextUnit++));
+            }
+        }
+
+        @Override
+        public Settlement settle(Token token, List<Change> inDoubt) {
+            synchronized (MemorySystem.this) {
+                return committed.contains(token.text()) ? new Settlement.Committed() : new Settlement.RolledBack();
+            }
+        }
+
+        @Override
+        public void close() {
+            // nothing is held open
+        }
+    }
+
+    private record MemoryStored(List<List<Row>> found, List<String> fields) implements Target.Stored {
+        @Override
+        public int matches(int key) {
+            return Math.min(2, found.get(key).size());
+        }
+
+        @Override
+        public Target.StoredRecord record(int key) {
+            Row row = found.get(key).getFirst();
+            return new Target.StoredRecord() {
+                @Override
+                public Object id() {
+                    return row.id;
+                }
+
+                @Override
+                public Object mark() {
+                    return row.mark;
+                }
+
+                @Override
+                public @Nullable Object value(int field) {
+                    return row.values.get(fields.get(field));
+                }
+
+                @Override
+                public boolean same(int field, @Nullable Object value) {
+                    return Values.same(value(field), value);
+                }
+            };
+        }
+    }
+
+    private final class MemoryUnit implements Target.Unit {
+        private final TargetUse use;
+        private final Target.Token token;
+        private final List<Runnable> work = new ArrayList<>();
+
+        MemoryUnit(TargetUse use, Target.Token token) {
+            this.use = use;
+            this.token = token;
+        }
+
+        @Override
+        public Target.Token token() {
+            return token;
+        }
+
+        @Override
+        public List<Answer> apply(List<Change> changes) {
+            synchronized (MemorySystem.this) {
+                return changes.stream().map(this::answer).toList();
+            }
+        }
+
+        private Answer answer(Change change) {
+            return switch (change) {
+                case Change.Insert insert -> {
+                    Map<String, @Nullable Object> values = merged(new LinkedHashMap<>(), insert.after());
+                    long id = insert.id() instanceof Long reserved ? reserved : nextId++;
+                    yield refusal.apply(values)
+                            .<Answer>map(problem -> new Answer.Refused(List.of(problem)))
+                            .orElseGet(() -> {
+                                work.add(() -> put(new Row(id, nextMark++, values)));
+                                return new Answer.Done(id, null);
+                            });
+                }
+                case Change.Update update -> {
+                    Row row = rows.get((Long) update.id());
+                    if (row == null || !update.mark().equals(row.mark)) {
+                        yield new Answer.Moved();
+                    }
+                    Map<String, @Nullable Object> values = merged(new LinkedHashMap<>(row.values), update.after());
+                    yield refusal.apply(values)
+                            .<Answer>map(problem -> new Answer.Refused(List.of(problem)))
+                            .orElseGet(() -> {
+                                work.add(() -> put(new Row(row.id, nextMark++, values)));
+                                return new Answer.Done(row.id, null);
+                            });
+                }
+                case Change.Delete delete -> {
+                    Row row = rows.get((Long) delete.id());
+                    if (row == null || !delete.mark().equals(row.mark)) {
+                        yield new Answer.Moved();
+                    }
+                    work.add(() -> rows.remove(row.id));
+                    yield new Answer.Done(row.id, null);
+                }
+            };
+        }
+
+        private Map<String, @Nullable Object> merged(Map<String, @Nullable Object> values, @Nullable Object[] written) {
+            for (int i = 0; i < written.length; i++) {
+                values.put(use.fields().get(i), written[i]);
+            }
+            return values;
+        }
+
+        @Override
+        public void commit() {
+            synchronized (MemorySystem.this) {
+                work.forEach(Runnable::run);
+                work.clear();
+                committed.add(token.text());
+                if (failCommits) {
+                    throw new CannotGoOn(Problem.of(ProblemCode.UNREACHABLE, "The answer was lost.", ""));
+                }
+            }
+        }
+
+        @Override
+        public void close() {
+            work.clear();
+        }
+    }
+}

@@ -1,0 +1,295 @@
+package dev.nachlauf.contract;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import dev.nachlauf.connectors.format.delimited.DelimitedFormat;
+import dev.nachlauf.contract.memory.MemorySystem;
+import dev.nachlauf.core.job.JobDefinition;
+import dev.nachlauf.core.job.JobFile;
+import dev.nachlauf.core.load.Counts;
+import dev.nachlauf.core.load.Outcome;
+import dev.nachlauf.core.plan.Plan;
+import dev.nachlauf.core.plan.Planner;
+import dev.nachlauf.core.problem.CannotGoOn;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.run.Chunk;
+import dev.nachlauf.core.run.ChunkCodec;
+import dev.nachlauf.core.run.LedgerRow;
+import dev.nachlauf.core.run.LoadRun;
+import dev.nachlauf.core.run.Reject;
+import dev.nachlauf.core.run.RunObserver;
+import dev.nachlauf.core.run.RunPolicy;
+import dev.nachlauf.core.run.RunRecords;
+import dev.nachlauf.core.run.RunResult;
+import dev.nachlauf.core.run.RunState;
+import dev.nachlauf.core.text.SourceText;
+import java.io.ByteArrayInputStream;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+import java.util.stream.IntStream;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** The engine from the first row to the balance, over the target in memory. */
+class LoadRunTest {
+    private static final String JOB = """
+            nachlauf: 1
+            job: huts
+            read: { connection: inbox, file: huts.csv }
+            steps:
+              - where: coalesce(status, '') <> 'closed'
+            write:
+              connection: register
+              records: hut
+              action: upsert
+              key: [hut_code]
+              map: { hut_code: code, name: name, beds: beds }
+            %s""";
+    private static final RunPolicy SMALL = new RunPolicy(false, 100, 100_000);
+
+    @TempDir
+    Path scratch;
+
+    private final MemorySystem memory = new MemorySystem(MemoryTargetTest.HUT);
+    private final Kept kept = new Kept();
+
+    /** Keeps what a run keeps, in memory. */
+    private static final class Kept implements RunRecords {
+        private final Map<Integer, Chunk> chunks = new TreeMap<>();
+        private final List<Reject> rejects = new ArrayList<>();
+        private int failAt = -1;
+
+        @Override
+        public synchronized List<Chunk.Head> chunks() {
+            return chunks.values().stream().map(Chunk::head).toList();
+        }
+
+        @Override
+        public synchronized Chunk chunk(int batch) {
+            return chunks.get(batch);
+        }
+
+        @Override
+        public synchronized void save(Chunk chunk, List<Integer> settled) {
+            if (chunk.head().batch() == failAt) {
+                throw new CannotGoOn(Problem.of(ProblemCode.UNREACHABLE, "The ledger can't be reached.", ""));
+            }
+            chunks.put(chunk.head().batch(), chunk);
+            settled(settled);
+            if (chunk.head().state() == Chunk.State.DONE) {
+                rejects.addAll(ChunkCodec.rejects(chunk.rejects()));
+            }
+        }
+
+        @Override
+        public synchronized void settled(List<Integer> batches) {
+            for (int batch : batches) {
+                Chunk chunk = chunks.get(batch);
+                Chunk.Head head = chunk.head();
+                Chunk.Head done = new Chunk.Head(
+                        head.batch(),
+                        head.firstRow(),
+                        head.lastRow(),
+                        head.counts(),
+                        head.fieldCounts(),
+                        head.token(),
+                        Chunk.State.DONE);
+                chunks.put(batch, new Chunk(done, chunk.rows(), chunk.rejects()));
+                rejects.addAll(ChunkCodec.rejects(chunk.rejects()));
+            }
+        }
+
+        @Override
+        public synchronized void drop(int batch) {
+            chunks.remove(batch);
+        }
+
+        private List<LedgerRow> rows() {
+            return chunks.values().stream()
+                    .flatMap(chunk -> ChunkCodec.rows(chunk.rows(), 1, 3).stream())
+                    .toList();
+        }
+    }
+
+    private static class Quiet implements RunObserver {
+        @Override
+        public boolean stopRequested() {
+            return false;
+        }
+
+        @Override
+        public void surveyed(long rows) {}
+
+        @Override
+        public void writing(long rows) {}
+
+        @Override
+        public void written(Counts counts) {}
+
+        @Override
+        public void reached(Point point, int batch) {}
+    }
+
+    private static Plan plan(String limits) {
+        JobDefinition job = JobFile.read(new SourceText("huts.yaml", JOB.formatted(limits)), new ArrayList<>())
+                .orElseThrow();
+        return Planner.plan(
+                        job,
+                        Map.of(),
+                        List.of("code", "name", "beds", "status"),
+                        MemoryTargetTest.HUT,
+                        new ArrayList<>())
+                .orElseThrow();
+    }
+
+    private RunResult run(String csv, String limits, RunPolicy policy, RunObserver observer) {
+        byte[] bytes = csv.getBytes(StandardCharsets.UTF_8);
+        return new LoadRun(
+                        "1",
+                        plan(limits),
+                        () -> new DelimitedFormat().read("huts.csv", new ByteArrayInputStream(bytes), Map.of()),
+                        memory,
+                        kept,
+                        observer,
+                        policy,
+                        scratch)
+                .execute();
+    }
+
+    private static String huts(int count) {
+        StringBuilder csv = new StringBuilder("code;name;beds;status\n");
+        IntStream.rangeClosed(1, count).forEach(n -> csv.append("H-%05d;Hut %d;%d;\n".formatted(n, n, n % 90)));
+        return csv.toString();
+    }
+
+    @Test
+    void accountsForEveryRow() {
+        RunResult result = run(huts(250) + "H-9;Closed;1;closed\nH-8;Many;many;\n", "", SMALL, new Quiet());
+        assertThat(result.state()).isEqualTo(RunState.FINISHED);
+        assertThat(result.balance().read()).isEqualTo(252);
+        assertThat(result.balance().counts()).isEqualTo(new Counts(252, 1, 1, 250, 0, 0, 0, 0, 0, 0));
+        assertThat(memory.records()).hasSize(250);
+        assertThat(kept.rejects).singleElement().satisfies(reject -> {
+            assertThat(reject.line()).isEqualTo(253);
+            assertThat(reject.cells()).containsExactly("H-8", "Many", "many", null);
+            assertThat(reject.problems()).extracting(Problem::code).containsExactly(ProblemCode.VALUE_MALFORMED);
+        });
+        assertThat(kept.rows())
+                .extracting(LedgerRow::number)
+                .isEqualTo(IntStream.rangeClosed(1, 252).mapToObj(n -> (long) n).toList());
+    }
+
+    @Test
+    void theSameAgainIsUnchangedAndOnlyDifferencesAreWritten() {
+        run(huts(250), "", SMALL, new Quiet());
+        kept.chunks.clear();
+        assertThat(run(huts(250), "", SMALL, new Quiet()).balance().counts().unchanged())
+                .isEqualTo(250);
+        kept.chunks.clear();
+        Counts changed = run(huts(250).replace("Hut 7;7;", "Hut 7;70;"), "", SMALL, new Quiet())
+                .balance()
+                .counts();
+        assertThat(changed.updated()).isEqualTo(1);
+        assertThat(changed.unchanged()).isEqualTo(249);
+        LedgerRow row = kept.rows().stream()
+                .filter(line -> line.outcome() == Outcome.UPDATED)
+                .findFirst()
+                .orElseThrow();
+        assertThat(row.before()).containsExactly(null, null, 7L);
+        assertThat(row.after()).containsExactly(null, null, 70L);
+    }
+
+    @Test
+    void aKeyRepeatedInALaterBatchRejectsBothRows() {
+        RunResult result = run(huts(1_050) + "H-00007;Again;1;\n", "", SMALL, new Quiet());
+        assertThat(result.balance().counts().rejected()).isEqualTo(2);
+        assertThat(kept.rejects).extracting(Reject::number).containsExactlyInAnyOrder(7L, 1_051L);
+        assertThat(memory.records()).hasSize(1_049);
+    }
+
+    @Test
+    void aLimitHoldsTheRunBeforeAnythingIsWrittenAndCanBeWaived() {
+        String csv = huts(90) + "H-91;x;many;\n".repeat(10);
+        RunResult held = run(csv, "limits: { rejected: 5% }\n", SMALL, new Quiet());
+        assertThat(held.state()).isEqualTo(RunState.HELD);
+        assertThat(held.reasons()).extracting(Problem::code).containsExactly(ProblemCode.LIMIT_CROSSED);
+        assertThat(memory.records()).isEmpty();
+        RunResult released = run(csv, "limits: { rejected: 5% }\n", new RunPolicy(true, 100, 100_000), new Quiet());
+        assertThat(released.state()).isEqualTo(RunState.FINISHED);
+        assertThat(memory.records()).hasSize(90);
+    }
+
+    @Test
+    void refusalsOfTheTargetCountForTheLimitToo() {
+        memory.refuse(values -> Optional.of(Problem.of(ProblemCode.REFUSED_BY_TARGET, "No.", "")));
+        RunResult held = run(huts(300), "limits: { rejected: 150 }\n", SMALL, new Quiet());
+        assertThat(held.state()).isEqualTo(RunState.HELD);
+        assertThat(held.balance().counts().refused()).isEqualTo(100);
+        assertThat(held.balance().unreached()).isEqualTo(200);
+    }
+
+    @Test
+    void aStopEndsAfterTheBatchInHandAndTheRestIsUnreached() {
+        RunResult result = run(huts(1_000), "", SMALL, new Quiet() {
+            @Override
+            public boolean stopRequested() {
+                return !kept.chunks().isEmpty();
+            }
+        });
+        assertThat(result.state()).isEqualTo(RunState.STOPPED);
+        assertThat(result.balance().gap()).isEmpty();
+        assertThat(result.balance().unreached()).isBetween(500L, 900L);
+        assertThat(memory.records()).hasSize((int) (1_000 - result.balance().unreached()));
+    }
+
+    @Test
+    void goesOnAfterTheLedgerFailed() {
+        kept.failAt = 3;
+        assertThatThrownBy(() -> run(huts(1_000), "", SMALL, new Quiet())).isInstanceOf(CannotGoOn.class);
+        kept.failAt = -1;
+        RunResult result = run(huts(1_000), "", SMALL, new Quiet());
+        assertThat(result.state()).isEqualTo(RunState.FINISHED);
+        assertThat(result.balance().counts().inserted()).isEqualTo(1_000);
+        assertThat(memory.records()).hasSize(1_000);
+    }
+
+    @Test
+    void goesOnAfterTheAnswerOfACommitWasLost() {
+        memory.loseAnswersOfCommits(true);
+        assertThatThrownBy(() -> run(huts(1_000), "", SMALL, new Quiet())).isInstanceOf(CannotGoOn.class);
+        memory.loseAnswersOfCommits(false);
+        RunResult result = run(huts(1_000), "", SMALL, new Quiet());
+        assertThat(result.balance().counts().inserted()).isEqualTo(1_000);
+        assertThat(memory.records()).hasSize(1_000);
+        assertThat(kept.chunks()).allMatch(head -> head.state() == Chunk.State.DONE);
+    }
+
+    @Test
+    void aSourceThatBreaksOffFailsBeforeAnythingIsWritten() {
+        RunResult result = run(huts(300) + "\"H-301;no end\nH-302;Hut;1;\nH-303;Hut;1;\n", "", SMALL, new Quiet());
+        assertThat(result.state()).isEqualTo(RunState.FAILED);
+        assertThat(result.reasons().getFirst().code()).isEqualTo(ProblemCode.FILE_MALFORMED);
+        assertThat(result.balance().read()).isEqualTo(300);
+        assertThat(result.balance().unreached()).isEqualTo(300);
+        assertThat(memory.records()).isEmpty();
+    }
+
+    @Test
+    void aChangeBetweenFindAndApplyIsPlannedAgain() {
+        run(huts(10), "", SMALL, new Quiet());
+        kept.chunks.clear();
+        // somebody else is quicker by one row, just when the ids of the batch are being looked at
+        memory.refuse(values -> Optional.empty());
+        memory.change("hut_code", "H-00003", "beds", 77L);
+        RunResult result = run(huts(10), "", SMALL, new Quiet());
+        assertThat(result.balance().counts().updated()).isEqualTo(1);
+        assertThat(memory.records().get(2)).containsEntry("beds", 3L);
+    }
+}

@@ -1,0 +1,115 @@
+package dev.nachlauf.core.formula;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import dev.nachlauf.core.problem.Place;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.record.Field;
+import dev.nachlauf.core.record.Shape;
+import dev.nachlauf.core.value.Kind;
+import java.util.ArrayList;
+import java.util.List;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+class FormulaProblemsTest {
+    private static final Shape SHAPE = new Shape(List.of(
+            new Field("name", Kind.TEXT),
+            new Field("beds", Kind.INTEGER),
+            new Field("x", Kind.TEXT),
+            new Field("X", Kind.TEXT)));
+
+    private static List<Problem> problems(String text) {
+        List<Problem> problems = new ArrayList<>();
+        Formula.check(FormulaSource.of(text), Scope.of(SHAPE), problems);
+        return problems;
+    }
+
+    /** Code and place: the offsets of the first finding. */
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '§',
+            quoteCharacter = '`',
+            value = {
+                "upper(name§FORMULA_SYNTAX§10§10",
+                "'open§FORMULA_SYNTAX§0§5",
+                "beds >§FORMULA_SYNTAX§6§6",
+                "beds & 1§FORMULA_SYNTAX§5§6",
+                "1 < beds < 3§FORMULA_SYNTAX§9§10",
+                "beds beds§FORMULA_SYNTAX§5§9",
+                "case beds end§FORMULA_SYNTAX§10§13",
+                "2x§FORMULA_SYNTAX§0§2",
+                "cast(beds as number)§FORMULA_SYNTAX§13§19",
+                "naem§FIELD_UNKNOWN§0§4",
+                "\"Name\"§FIELD_UNKNOWN§0§6",
+                "uper(name)§FUNCTION_UNKNOWN§0§4",
+                "upper(name, 1)§ARGUMENT_COUNT§0§14",
+                "substring(name)§ARGUMENT_COUNT§0§15",
+                "nullif(name)§ARGUMENT_COUNT§0§12",
+                "upper(beds)§TYPE_MISMATCH§6§10",
+                "name + 1§TYPE_MISMATCH§5§6",
+                "name = 1§TYPE_MISMATCH§5§6",
+                "beds || 1§TYPE_MISMATCH§5§7",
+                "not name§TYPE_MISMATCH§4§8",
+                "beds and true§TYPE_MISMATCH§0§4",
+                "case when true then 1 else 'a' end§TYPE_MISMATCH§0§34",
+                "cast(true as date)§TYPE_MISMATCH§0§18",
+                "date '2026-13-01'§VALUE_MALFORMED§0§17",
+                "name like 'a\\'§FORMULA_SYNTAX§10§14",
+                ":season§PARAMETER_UNKNOWN§0§7",
+            })
+    void areFoundWithCodeAndPlace(String formula, ProblemCode code, int start, int end) {
+        Problem first = problems(formula).getFirst();
+        assertThat(first.code()).isEqualTo(code);
+        assertThat(first.place()).isInstanceOfSatisfying(Place.InText.class, place -> {
+            assertThat(place.span().start()).isEqualTo(start);
+            assertThat(place.span().end()).isEqualTo(end);
+        });
+    }
+
+    @Test
+    void areAllFoundAtOnceWithoutEchoes() {
+        assertThat(problems("uper(naem) || (beds + name) || upper(beds)"))
+                .extracting(Problem::code)
+                .containsExactly(
+                        ProblemCode.FIELD_UNKNOWN,
+                        ProblemCode.FUNCTION_UNKNOWN,
+                        ProblemCode.TYPE_MISMATCH,
+                        ProblemCode.TYPE_MISMATCH);
+    }
+
+    @Test
+    void namesThatDifferInCaseOnlyAreAmbiguous() {
+        Shape both = new Shape(List.of(new Field("Beds", Kind.TEXT), new Field("BEDS", Kind.TEXT)));
+        List<Problem> problems = new ArrayList<>();
+        Formula.check(FormulaSource.of("beds"), Scope.of(both), problems);
+        assertThat(problems).extracting(Problem::code).containsExactly(ProblemCode.FIELD_AMBIGUOUS);
+    }
+
+    @Test
+    void depthIsBounded() {
+        assertThat(problems("(".repeat(Parser.DEEPEST - 1) + "1" + ")".repeat(Parser.DEEPEST - 1)))
+                .isEmpty();
+        assertThat(problems("(".repeat(Parser.DEEPEST) + "1" + ")".repeat(Parser.DEEPEST)))
+                .hasSize(1);
+        assertThat(problems("not ".repeat(5_000) + "true")).hasSize(1);
+    }
+
+    @Test
+    void chainsAndLengthAreBounded() {
+        assertThat(problems("1" + "+1".repeat(Parser.MOST_OPERATORS))).isEmpty();
+        assertThat(problems("1" + "+1".repeat(Parser.MOST_OPERATORS + 1))).hasSize(1);
+        assertThat(problems("'" + "a".repeat(Formula.LONGEST - 2) + "'")).isEmpty();
+        assertThat(problems("'" + "a".repeat(Formula.LONGEST - 1) + "'"))
+                .extracting(Problem::code)
+                .containsExactly(ProblemCode.FORMULA_TOO_LARGE);
+    }
+
+    @Test
+    void aHostilePatternEndsInTime() {
+        String pattern = "%a".repeat(2_000) + "b";
+        assertThat(LikePattern.of(pattern, "\\").matches("a".repeat(5_000))).isFalse();
+    }
+}

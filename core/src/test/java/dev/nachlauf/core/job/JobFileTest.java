@@ -1,0 +1,174 @@
+package dev.nachlauf.core.job;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import dev.nachlauf.core.job.JobDefinition.Limit;
+import dev.nachlauf.core.job.JobDefinition.Step;
+import dev.nachlauf.core.problem.Place;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.text.Position;
+import dev.nachlauf.core.text.SourceText;
+import dev.nachlauf.core.value.Kind;
+import java.util.ArrayList;
+import java.util.List;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+class JobFileTest {
+    private static final String JOB = """
+            nachlauf: 1
+            job: hut-list
+            title: Spring list
+            parameters:
+              season: { is: integer, default: 2026 }
+            read:
+              connection: wardens-inbox
+              file: list-${season}.csv
+              format: { as: delimited, delimiter: ; }
+              fields:
+                price: { is: decimal, locale: de }
+            steps:
+              - where: status <> 'closed'   # closed huts stay out
+              - set:
+                  code: >-
+                    upper(trim("Hut no."))
+              - rule: beds between 0 and 200
+                message: A hut has 0 to 200 beds
+            write:
+              - name: hut
+                connection: register
+                records: hut
+                action: upsert
+                key: [hut_code]
+                map:
+                  hut_code: code
+                  season: :season
+            limits: { rejected: 5% }
+            """;
+
+    private static List<Problem> problems(String text) {
+        List<Problem> problems = new ArrayList<>();
+        JobFile.read(new SourceText("job.yaml", text), problems);
+        return problems;
+    }
+
+    @Test
+    void readsAWholeJob() {
+        List<Problem> problems = new ArrayList<>();
+        JobDefinition job =
+                JobFile.read(new SourceText("job.yaml", JOB), problems).orElseThrow();
+        assertThat(problems).isEmpty();
+        assertThat(job.name()).isEqualTo("hut-list");
+        assertThat(job.parameters().getFirst().defaultValue()).isEqualTo(2026L);
+        assertThat(job.read().format().options().get("delimiter").value()).isEqualTo(";");
+        assertThat(job.read().fields().getFirst().kind()).isEqualTo(Kind.DECIMAL);
+        assertThat(job.steps()).hasSize(3);
+        assertThat(((Step.Where) job.steps().getFirst()).formula().text()).isEqualTo("status <> 'closed'");
+        assertThat(job.write().key()).extracting(Placed::value).containsExactly("hut_code");
+        assertThat(job.write().map()).extracting(line -> line.formula().text()).containsExactly("code", ":season");
+        assertThat(job.limits().rejected()).contains(new Limit.Percent(5));
+    }
+
+    @Test
+    void aFormulaKnowsItsPlaceInsideAFoldedBlock() {
+        JobDefinition job =
+                JobFile.read(new SourceText("job.yaml", JOB), new ArrayList<>()).orElseThrow();
+        Step.Set set = (Step.Set) job.steps().get(1);
+        Place.InText trim =
+                (Place.InText) set.assignments().getFirst().formula().place(new dev.nachlauf.core.text.Span(6, 10));
+        assertThat(trim.source().slice(trim.span())).isEqualTo("trim");
+        assertThat(trim.position()).isEqualTo(new Position(16, 15));
+    }
+
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '§',
+            quoteCharacter = '`',
+            value = {
+                "nachlauf: 1§nachlauf: 2§FORMAT_UNKNOWN§1§11",
+                "job: hut-list§job: Hut List§NAME_MALFORMED§2§6",
+                "title: Spring list§titel: Spring list§KEY_UNKNOWN§3§1",
+                "is: integer§is: number§VALUE_WRONG_KIND§5§17",
+                "default: 2026§default: soon§VALUE_WRONG_KIND§5§35",
+                "list-${season}§list-${saison}§PARAMETER_UNKNOWN§8§9",
+                "locale: de§locale: xx§VALUE_WRONG_KIND§11§35",
+                "locale: de§pattern: dd§VALUE_WRONG_KIND§11§36",
+                "- rule:§- rules:§KEY_UNKNOWN§17§5",
+                "action: upsert§action: overwrite§VALUE_WRONG_KIND§23§13",
+                "rejected: 5%§rejected: few§VALUE_WRONG_KIND§28§21",
+                "job: hut-list§job: [a]§VALUE_WRONG_KIND§2§6",
+                "title: Spring list§job: again§NAME_TAKEN§3§1",
+            })
+    void saysWhatIsWrongAndWhere(String old, String wrong, ProblemCode code, int line, int column) {
+        Problem problem = problems(JOB.replace(old, wrong)).getFirst();
+        assertThat(problem.code()).isEqualTo(code);
+        assertThat(((Place.InText) problem.place()).position()).isEqualTo(new Position(line, column));
+    }
+
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '§',
+            quoteCharacter = '`',
+            value = {
+                "code: \"Hut no.\" || 'x'§(\"Hut no.\" || 'x')",
+                "code: 'closed'§('closed')",
+                "code: \"Hut no.\"§(\"Hut no.\")",
+                "code: case when a = 'x: y' then 1 end§>-",
+                "code: coalesce(a, 'no #1')§>-",
+            })
+    void detectsTheTrapsOfYaml(String line, String remedy) {
+        String text = JOB.replace("hut_code: code", line.replace("code:", "hut_code:"));
+        Problem problem = problems(text).getFirst();
+        assertThat(problem.code()).isEqualTo(ProblemCode.YAML_TRAP);
+        assertThat(problem.remedy()).contains(remedy);
+        assertThat(((Place.InText) problem.place()).position().line()).isEqualTo(26);
+    }
+
+    @Test
+    void detectsACommaThatCutsAFlowMap() {
+        String flow = JOB.replace(
+                "map:\n      hut_code: code\n      season: :season", "map: { hut_code: coalesce(code, 'x') }");
+        Problem problem = problems(flow).getFirst();
+        assertThat(problem.code()).isEqualTo(ProblemCode.YAML_TRAP);
+        assertThat(problem.remedy()).contains("lines of its own");
+        String unquoted = flow.replace("'x'", "season");
+        assertThat(problems(unquoted).getFirst().code()).isEqualTo(ProblemCode.YAML_TRAP);
+        assertThat(problems(unquoted).getFirst().remedy()).contains("\"coalesce(code, season)\"");
+    }
+
+    @Test
+    void tabsAreExplained() {
+        Problem problem = problems("nachlauf: 1\njob: x\nread:\n\tfile: a\n").getFirst();
+        assertThat(problem.code()).isEqualTo(ProblemCode.YAML_MALFORMED);
+        assertThat(problem.remedy()).contains("spaces");
+    }
+
+    @Test
+    void anEmptyOrHugeDocumentIsRefused() {
+        assertThat(problems("")).extracting(Problem::code).containsExactly(ProblemCode.YAML_MALFORMED);
+        assertThat(problems("a: " + "x".repeat(1_000_000)))
+                .extracting(Problem::code)
+                .containsExactly(ProblemCode.YAML_MALFORMED);
+        assertThat(problems("a: ".repeat(3) + "[".repeat(2_000))).isNotEmpty();
+    }
+
+    @Test
+    void aConnectionNamesItsSecretsByReference() {
+        List<Problem> problems = new ArrayList<>();
+        ConnectionDefinition connection = ConnectionFile.read(new SourceText("register.yaml", """
+                                nachlauf: 1
+                                connection: register
+                                type: postgresql
+                                settings:
+                                  database: register
+                                  password: { env: REGISTER_PASSWORD }
+                                """), problems)
+                .orElseThrow();
+        assertThat(problems).isEmpty();
+        assertThat(connection.settings())
+                .containsEntry("password", "env:REGISTER_PASSWORD")
+                .containsEntry("database", "register");
+    }
+}

@@ -1,0 +1,59 @@
+package dev.nachlauf.core.plan;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import dev.nachlauf.core.Huts;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.system.RecordDescription;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import org.junit.jupiter.api.Test;
+
+class PlannerTest {
+    @Test
+    void readsOnlyTheColumnsThatAreUsed() {
+        Plan plan = Huts.plan();
+        assertThat(plan.inputs())
+                .extracting(Plan.Input::name)
+                .containsExactly("Hut no.", "name", "beds", "price", "status");
+        assertThat(plan.keyNames()).containsExactly("hut_code");
+        assertThat(plan.keyIsUnique()).isTrue();
+        assertThat(plan.slots()).isEqualTo(6);
+    }
+
+    @Test
+    void aMissingColumnIsSaidAtEveryPlaceThatNeedsIt() {
+        List<Problem> problems = new ArrayList<>();
+        assertThat(Planner.plan(
+                        Huts.job(),
+                        Map.of(),
+                        List.of("Hut no.", "name", "price", "status"),
+                        Huts.description(),
+                        problems))
+                .isEmpty();
+        assertThat(problems)
+                .extracting(Problem::code)
+                .containsExactly(ProblemCode.FIELD_UNKNOWN, ProblemCode.FIELD_UNKNOWN, ProblemCode.FIELD_UNKNOWN);
+    }
+
+    @Test
+    void aKeyThatNothingKeepsUniqueIsAWarning() {
+        RecordDescription hut = Huts.description();
+        RecordDescription loose =
+                new RecordDescription(hut.name(), true, hut.fields(), List.of(), List.of(), hut.cautions());
+        List<Problem> problems = new ArrayList<>();
+        assertThat(Planner.plan(Huts.job(), Map.of(), Huts.HEADER, loose, problems))
+                .isPresent();
+        assertThat(problems).extracting(Problem::code).containsExactly(ProblemCode.KEY_NOT_UNIQUE);
+    }
+
+    @Test
+    void parametersHaveTheirDefaultsUnlessGiven() {
+        List<Problem> problems = new ArrayList<>();
+        assertThat(Parameters.resolve(Huts.job(), Map.of("sesaon", "1"), problems))
+                .isEmpty();
+        assertThat(problems).extracting(Problem::code).containsExactly(ProblemCode.PARAMETER_UNKNOWN);
+    }
+}
