@@ -1,5 +1,6 @@
 package dev.nachlauf.cli;
 
+import com.fasterxml.jackson.annotation.JsonInclude;
 import dev.nachlauf.api.Page;
 import dev.nachlauf.api.ProblemView;
 import java.io.IOException;
@@ -33,6 +34,7 @@ import tools.jackson.databind.json.JsonMapper;
 final class ServiceClient {
     static final JsonMapper JSON = JsonMapper.builder()
             .disable(tools.jackson.databind.DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES)
+            .changeDefaultPropertyInclusion(all -> all.withValueInclusion(JsonInclude.Include.NON_NULL))
             .build();
     private static final String YAML = "application/yaml";
     private static final Duration CONNECT = Duration.ofSeconds(5);

@@ -32,6 +32,7 @@ public final class MemorySystem implements Writes {
     private long nextMark = 1;
     private long nextUnit = 1;
     private boolean failCommits;
+    private Runnable betweenFindAndApply = () -> {};
 
     /** A record: its version and its values by field. */
     private record Row(long id, long mark, Map<String, @Nullable Object> values) {}
@@ -48,6 +49,11 @@ public final class MemorySystem implements Writes {
     /** From now on a commit takes effect, but nobody hears of it. */
     public void loseAnswersOfCommits(boolean lose) {
         failCommits = lose;
+    }
+
+    /** Lets somebody else act once, after the next look and before the changes that follow from it. */
+    public void meanwhile(Runnable action) {
+        betweenFindAndApply = action;
     }
 
     /** The values of all records. */
@@ -148,6 +154,8 @@ public final class MemorySystem implements Writes {
         @Override
         public Unit begin(UnitId id) {
             synchronized (MemorySystem.this) {
+                betweenFindAndApply.run();
+                betweenFindAndApply = () -> {};
                 return new MemoryUnit(use, new Token("memory " + nextUnit++));
             }
         }

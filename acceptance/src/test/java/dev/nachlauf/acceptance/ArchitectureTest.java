@@ -1,0 +1,202 @@
+package dev.nachlauf.acceptance;
+
+import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.classes;
+import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.noClasses;
+import static com.tngtech.archunit.library.dependencies.SlicesRuleDefinition.slices;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.tngtech.archunit.core.domain.JavaClasses;
+import com.tngtech.archunit.core.domain.JavaPackage;
+import com.tngtech.archunit.core.importer.ClassFileImporter;
+import com.tngtech.archunit.core.importer.ImportOption;
+import java.util.List;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.TestInstance;
+
+/** The house's directions, as docs/architecture.md draws them. */
+@TestInstance(TestInstance.Lifecycle.PER_CLASS)
+class ArchitectureTest {
+    /** Each room of the core may use only what stands above it. */
+    private static final List<String> ROOMS = List.of(
+            "text",
+            "problem",
+            "value",
+            "record",
+            "function",
+            "formula",
+            "document",
+            "spool",
+            "system",
+            "job",
+            "plan",
+            "step",
+            "load",
+            "run");
+
+    private static final List<String> FEATURES =
+            List.of("store", "web", "connection", "file", "job", "run", "ledger", "reject");
+
+    private final JavaClasses all = new ClassFileImporter()
+            .withImportOption(ImportOption.Predefined.DO_NOT_INCLUDE_TESTS)
+            .importPackages(
+                    "dev.nachlauf.core",
+                    "dev.nachlauf.connectors",
+                    "dev.nachlauf.api",
+                    "dev.nachlauf.service",
+                    "dev.nachlauf.cli");
+
+    @Test
+    void noPackagesDependOnEachOtherInACircle() {
+        slices().matching("dev.nachlauf.(**)").should().beFreeOfCycles().check(all);
+    }
+
+    @Test
+    void eachRoomOfTheCoreUsesOnlyWhatStandsAboveIt() {
+        for (int room = 0; room < ROOMS.size(); room++) {
+            for (String below : ROOMS.subList(room + 1, ROOMS.size())) {
+                noClasses()
+                        .that()
+                        .resideInAPackage("dev.nachlauf.core." + ROOMS.get(room))
+                        .should()
+                        .dependOnClassesThat()
+                        .resideInAPackage("dev.nachlauf.core." + below)
+                        .check(all);
+            }
+        }
+    }
+
+    @Test
+    void aFeatureKnowsOnlyEarlierOnes() {
+        for (int feature = 0; feature < FEATURES.size(); feature++) {
+            for (String later : FEATURES.subList(feature + 1, FEATURES.size())) {
+                noClasses()
+                        .that()
+                        .resideInAPackage("dev.nachlauf.service." + FEATURES.get(feature))
+                        .should()
+                        .dependOnClassesThat()
+                        .resideInAPackage("dev.nachlauf.service." + later)
+                        .check(all);
+            }
+        }
+    }
+
+    @Test
+    void theCoreKnowsNoFrameworkNoDatabaseAndNoOtherModule() {
+        noClasses()
+                .that()
+                .resideInAPackage("dev.nachlauf.core..")
+                .should()
+                .dependOnClassesThat()
+                .resideInAnyPackage(
+                        "org.springframework..",
+                        "org.hibernate..",
+                        "jakarta..",
+                        "java.sql..",
+                        "org.postgresql..",
+                        "java.net..",
+                        "dev.nachlauf.api..",
+                        "dev.nachlauf.connectors..",
+                        "dev.nachlauf.service..",
+                        "dev.nachlauf.cli..")
+                .check(all);
+    }
+
+    @Test
+    void connectorsKnowTheCoreOnlyAndNothingKnowsThem() {
+        noClasses()
+                .that()
+                .resideInAPackage("dev.nachlauf.connectors..")
+                .should()
+                .dependOnClassesThat()
+                .resideInAnyPackage(
+                        "dev.nachlauf.api..", "dev.nachlauf.service..", "dev.nachlauf.cli..", "org.springframework..")
+                .check(all);
+        noClasses()
+                .that()
+                .resideOutsideOfPackage("dev.nachlauf.connectors..")
+                .should()
+                .dependOnClassesThat()
+                .resideInAPackage("dev.nachlauf.connectors..")
+                .check(all);
+    }
+
+    @Test
+    void viewsAreShippedWithoutAnyModuleAndTheClientKnowsNoService() {
+        noClasses()
+                .that()
+                .resideInAPackage("dev.nachlauf.api..")
+                .should()
+                .dependOnClassesThat()
+                .resideInAnyPackage("dev.nachlauf.core..", "dev.nachlauf.service..", "org.springframework..")
+                .check(all);
+        noClasses()
+                .that()
+                .resideInAPackage("dev.nachlauf.cli..")
+                .should()
+                .dependOnClassesThat()
+                .resideInAPackage("dev.nachlauf.service..")
+                .check(all);
+    }
+
+    @Test
+    void onlyJacksonThreeIsUsed() {
+        noClasses()
+                .should()
+                .dependOnClassesThat()
+                .resideInAnyPackage("com.fasterxml.jackson.core..", "com.fasterxml.jackson.databind..")
+                .check(all);
+    }
+
+    @Test
+    void entitiesStayInsideTheirFeature() {
+        classes()
+                .that()
+                .areAnnotatedWith(jakarta.persistence.Entity.class)
+                .should()
+                .bePackagePrivate()
+                .check(all);
+    }
+
+    @Test
+    void namesSayTheVariantNotThePattern() {
+        noClasses()
+                .should()
+                .haveSimpleNameEndingWith("Impl")
+                .orShould()
+                .haveSimpleNameEndingWith("Util")
+                .orShould()
+                .haveSimpleNameEndingWith("Utils")
+                .orShould()
+                .haveSimpleNameEndingWith("Helper")
+                .orShould()
+                .haveSimpleNameEndingWith("Manager")
+                .orShould()
+                .haveSimpleNameStartingWith("Abstract")
+                .orShould()
+                .haveSimpleNameStartingWith("Base")
+                .check(all);
+    }
+
+    @Test
+    void everyPackageSaysWhatItIsForInThirtyToAHundredAndTwentyWords() {
+        for (JavaPackage room : packages()) {
+            java.nio.file.Path source = java.util.stream.Stream.of("api", "core", "connectors", "service", "cli")
+                    .map(module -> Installation.TOP.resolve(
+                            module + "/src/main/java/" + room.getName().replace('.', '/') + "/package-info.java"))
+                    .filter(java.nio.file.Files::exists)
+                    .findFirst()
+                    .orElseThrow(() -> new AssertionError(room.getName() + " has no package-info.java"));
+            String text = Installation.read(source);
+            assertThat(text).as(room.getName()).contains("@NullMarked");
+            String doc =
+                    text.substring(text.indexOf("/**"), text.indexOf("*/")).replaceAll("[*/]|\\{@link|\\{@code|}", " ");
+            assertThat(doc.strip().split("\\s+").length).as(room.getName()).isBetween(20, 120);
+        }
+    }
+
+    private List<JavaPackage> packages() {
+        return all.getPackage("dev.nachlauf").getSubpackagesInTree().stream()
+                .filter(room -> !room.getClasses().isEmpty())
+                .toList();
+    }
+}

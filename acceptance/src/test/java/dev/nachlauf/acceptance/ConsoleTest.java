@@ -1,0 +1,225 @@
+package dev.nachlauf.acceptance;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.microsoft.playwright.Browser;
+import com.microsoft.playwright.BrowserType;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.Playwright;
+import com.microsoft.playwright.options.AriaRole;
+import com.microsoft.playwright.options.ColorScheme;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.regex.Pattern;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.EnumSource;
+
+/** The console in a real browser, with the demo's runs. */
+class ConsoleTest {
+    private static final Installation NACHLAUF = Installation.shared();
+    private static Playwright playwright;
+    private static Browser browser;
+    private static String first;
+    private static String corrected;
+    private Page page;
+
+    @BeforeAll
+    static void openBrowser() {
+        NACHLAUF.cluster.execute(NACHLAUF.register, "TRUNCATE hut RESTART IDENTITY");
+        first = load("spring-list-2026.csv");
+        corrected = load("spring-list-2026-corrected.csv");
+        playwright = Playwright.create(
+                new Playwright.CreateOptions().setEnv(Map.of("PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD", "1")));
+        List<String> arguments = new ArrayList<>(List.of(
+                "--disable-dev-shm-usage",
+                "--disable-gpu",
+                "--disable-quic",
+                "--no-first-run",
+                "--disable-background-networking",
+                "--disable-component-update",
+                "--disable-sync"));
+        if ("root".equals(System.getProperty("user.name"))) {
+            arguments.add("--no-sandbox");
+        }
+        String chromium = Objects.requireNonNullElse(System.getenv("NACHLAUF_CHROMIUM"), "/usr/bin/chromium");
+        browser = playwright
+                .chromium()
+                .launch(new BrowserType.LaunchOptions()
+                        .setExecutablePath(Path.of(chromium))
+                        .setArgs(arguments));
+    }
+
+    private static String load(String file) {
+        String path = Installation.TOP.resolve("demo-data/files").resolve(file).toString();
+        return NACHLAUF.client("--output", "json", "run", "start", "hut-list", "--follow", "--file", path)
+                .json()
+                .get("id")
+                .asString();
+    }
+
+    @AfterAll
+    static void closeBrowser() {
+        browser.close();
+        playwright.close();
+    }
+
+    @BeforeEach
+    void openPage() {
+        page = browser.newPage(new Browser.NewPageOptions().setViewportSize(1280, 800));
+    }
+
+    @AfterEach
+    void closePage() {
+        page.close();
+    }
+
+    private void open(String path) {
+        page.navigate(NACHLAUF.address() + path);
+    }
+
+    @Test
+    void theOverviewShowsEachJobWithItsBalanceBar() {
+        open("/");
+        assertThat(page.getByRole(
+                        AriaRole.LINK,
+                        new Page.GetByRoleOptions().setName("hut-list").setExact(true)))
+                .isVisible();
+        assertThat(page.getByLabel("9 inserted, 20 updated, 214 unchanged, 6 skipped"))
+                .isVisible();
+    }
+
+    @Test
+    void aRunShowsItsBalanceItsChangesAndItsLedger() {
+        open("/runs/" + corrected);
+        assertThat(page.getByText("249 rows = 243 passed + 6 skipped")).isVisible();
+        assertThat(page.getByText("243 taken = 9 inserted + 20 updated + 214 unchanged"))
+                .isVisible();
+        var row = page.getByRole(AriaRole.ROW)
+                .filter(new com.microsoft.playwright.Locator.FilterOptions().setHasText("H-006"));
+        assertThat(row).containsText("beds 17 → 21");
+        assertThat(row).containsText("price 35.50 → 35.80");
+        page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Skipped 6"))
+                .click();
+        assertThat(page.getByText("filtered")).hasCount(6);
+        page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("All rows"))
+                .click();
+        assertThat(page.locator("tbody tr")).hasCount(100);
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Show more"))
+                .click();
+        assertThat(page.locator("tbody tr")).hasCount(200);
+    }
+
+    @Test
+    void rejectsAreShownWithReasonAndRawRow() {
+        open("/runs/" + first + "/rejects");
+        assertThat(page.locator("tbody tr")).hasCount(10);
+        assertThat(page.getByText("A hut has 0 to 200 beds.")).isVisible();
+        assertThat(page.locator("td .bad", new Page.LocatorOptions().setHasText("2400")))
+                .isVisible();
+        assertThat(page.getByText(Pattern.compile("2 key-repeated"))).isVisible();
+    }
+
+    @Test
+    void aJobShowsItsTextAndCanBeCheckedAndStarted() {
+        open("/jobs/hut-list");
+        assertThat(page.locator(".cm-content")).containsText("key: [hut_code]");
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Check"))
+                .click();
+        assertThat(page.getByText(Pattern.compile("Sound; checked against target register hut")))
+                .isVisible();
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Start a run"))
+                .click();
+        assertThat(page.getByText(Pattern.compile("No file spring-list-2026.csv is in wardens-inbox")))
+                .isVisible();
+    }
+
+    @Test
+    void aLiveRunIsFollowedToItsEnd() {
+        NACHLAUF.cluster.execute(
+                NACHLAUF.register, "CREATE TABLE IF NOT EXISTS supply_line (line_no text PRIMARY KEY, kg integer)");
+        String job =
+                "nachlauf: 1\njob: lines\nread: { connection: wardens-inbox, file: lines.csv }\nwrite:\n  connection: register\n"
+                        + "  records: supply_line\n  action: upsert\n  key: [line_no]\n  map: { line_no: line_no, kg: kg }\n";
+        NACHLAUF.client("job", "save", NACHLAUF.write("lines.yaml", job).toString());
+        StringBuilder csv = new StringBuilder("line_no;kg\n");
+        for (int i = 0; i < 40_000; i++) {
+            csv.append("L").append(i).append(';').append(i % 900).append('\n');
+        }
+        NACHLAUF.write("inbox/lines.csv", csv.toString());
+        open("/jobs/lines");
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Start a run"))
+                .click();
+        page.waitForURL(Pattern.compile("/runs/\\d+"));
+        assertThat(page.getByText("40,000 taken = 40,000 inserted"))
+                .isVisible(new com.microsoft.playwright.assertions.LocatorAssertions.IsVisibleOptions()
+                        .setTimeout(60_000));
+        assertThat(page.locator("h1 .pill")).hasText("finished");
+    }
+
+    @Test
+    void aConnectionShowsRecordTypesAndMarkedFields() {
+        open("/connections/register/hut");
+        var code = page.getByRole(AriaRole.ROW)
+                .filter(new com.microsoft.playwright.Locator.FilterOptions()
+                        .setHas(page.getByText("hut_code", new Page.GetByTextOptions().setExact(true))));
+        assertThat(code).containsText("key");
+        assertThat(code).containsText("required");
+        assertThat(page.getByText("Can serve as an external key: hut_id; hut_code; phone."))
+                .isVisible();
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Test"))
+                .click();
+        assertThat(page.getByText(Pattern.compile("Reached PostgreSQL .*can read and write")))
+                .isVisible();
+    }
+
+    @Test
+    void aServiceThatIsGoneIsSaidQuietly() {
+        open("/jobs/hut-list");
+        assertThat(page.locator(".cm-content")).containsText("key: [hut_code]");
+        page.route("**/api/**", route -> route.abort());
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Check"))
+                .click();
+        assertThat(page.getByText(Pattern.compile("Next try in \\d s"))).isVisible();
+        assertThat(page.locator(".cm-content")).containsText("key: [hut_code]");
+        page.unroute("**/api/**");
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Try now"))
+                .click();
+        assertThat(page.getByText(Pattern.compile("Next try"))).isHidden();
+    }
+
+    @ParameterizedTest
+    @EnumSource(
+            value = ColorScheme.class,
+            names = {"LIGHT", "DARK"})
+    void everyPageIsAccessible(ColorScheme look) {
+        page.emulateMedia(new Page.EmulateMediaOptions().setColorScheme(look));
+        String axe = Installation.read(Installation.TOP.resolve("console/node_modules/axe-core/axe.min.js"));
+        for (String path : List.of(
+                "/",
+                "/jobs",
+                "/jobs/hut-list",
+                "/runs",
+                "/runs/" + first,
+                "/runs/" + first + "/rejects",
+                "/rejects",
+                "/connections",
+                "/connections/register/hut")) {
+            open(path);
+            page.waitForLoadState(com.microsoft.playwright.options.LoadState.NETWORKIDLE);
+            page.evaluate(axe);
+            Object violations = page.evaluate(
+                    "async () => (await axe.run(document, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'] }))"
+                            + ".violations.map(v => v.id + ': ' + v.nodes.map(n => n.target + ' ' + n.failureSummary).join('; '))");
+            assertThat((List<?>) violations).as(path + " " + look).isEmpty();
+        }
+    }
+}
