@@ -14,6 +14,7 @@ import { Loaded } from '../../ui/Loaded';
 import { PageHead } from '../../ui/PageHead';
 import { Pill } from '../../ui/Pill';
 import { SplitBar } from '../../ui/SplitBar';
+import { editorLook } from './editorLook';
 
 /** One job: its text, what the check says, and its runs. */
 export function JobPage() {
@@ -84,11 +85,10 @@ function JobBody({ job }: { job: JobView }) {
       <h2>Text</h2>
       <CodeMirror
         value={text}
-        aria-label="Text of the job"
-        theme={document.documentElement.dataset.bsTheme === 'dark' ? 'dark' : 'light'}
-        extensions={[yaml()]}
+        theme="none"
+        extensions={[yaml(), editorLook]}
         onChange={setText}
-        basicSetup={{ foldGutter: false, highlightActiveLine: false }}
+        basicSetup={{ foldGutter: false, highlightActiveLine: false, syntaxHighlighting: false }}
       />
       <RunsOfJob name={job.name} />
     </>

@@ -81,7 +81,30 @@ function JobsWithBars({ jobs }: { jobs: JobView[] }) {
           ))}
         </tbody>
       </table>
+      <Totals jobs={jobs} />
     </>
+  );
+}
+
+/** What all last runs together did; also the key to the bars' colours. */
+function Totals({ jobs }: { jobs: JobView[] }) {
+  const totals = new Map<string, number>();
+  for (const job of jobs) {
+    for (const part of job.lastRun ? outcomeParts(job.lastRun.balance) : []) {
+      totals.set(part.name, (totals.get(part.name) ?? 0) + part.count);
+    }
+  }
+  return (
+    <div className="legend">
+      {[...totals]
+        .filter(([, rows]) => rows > 0)
+        .map(([name, rows]) => (
+          <span key={name}>
+            <i className={`part-${name}`} />
+            {number(rows)} {name}
+          </span>
+        ))}
+    </div>
   );
 }
 

@@ -62,7 +62,7 @@ function OneOutcome({ run, outcome, alone }: { run: RunView; outcome: string; al
               </th>
               {outcome === '' && <td className="fixed top">{row.outcome}</td>}
               <td className="top">
-                <Changes row={row} />
+                <Changes row={row} keyFields={run.keyFields} />
               </td>
               <td className="number top">{number(row.row)}</td>
               <td className="number top">{number(row.line)}</td>
@@ -79,13 +79,14 @@ function OneOutcome({ run, outcome, alone }: { run: RunView; outcome: string; al
   );
 }
 
-function Changes({ row }: { row: LedgerRowView }) {
+/** A new record's key stands in front already. */
+function Changes({ row, keyFields }: { row: LedgerRowView; keyFields: string[] }) {
   const inserted = row.outcome === 'inserted';
   return (
     <div className="raw">
       {row.note && <span className="soft">{row.note}</span>}
       {row.changes
-        .filter((change) => !inserted || change.after !== undefined)
+        .filter((change) => !inserted || (change.after !== undefined && !keyFields.includes(change.field)))
         .map((change) => (
           <span key={change.field}>
             <span className="mono soft">{change.field}</span>{' '}

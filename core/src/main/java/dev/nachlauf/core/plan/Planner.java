@@ -78,7 +78,9 @@ public final class Planner {
         List<Output> outputs = outputs(shape, target);
         List<Integer> key = key(outputs, target);
         boolean unique = target.isUnique(names(job.write().key()));
-        if (!unique && !job.write().key().isEmpty()) {
+        boolean known = job.write().key().stream()
+                .allMatch(field -> target.field(field.value()).isPresent());
+        if (!unique && known && !job.write().key().isEmpty()) {
             add(
                     job.write().key().getFirst(),
                     ProblemCode.KEY_NOT_UNIQUE,

@@ -7,6 +7,7 @@ import dev.nachlauf.core.problem.ProblemCode;
 import java.util.List;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.springframework.beans.TypeMismatchException;
 import org.springframework.dao.DataAccessResourceFailureException;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.HttpStatusCode;
@@ -29,13 +30,13 @@ class ProblemAdvice {
         return answer(status(e.problems().getFirst().code()), ProblemViews.of(e.problems()));
     }
 
-    @ExceptionHandler
-    ResponseEntity<ProblemDetail> unreadable(HttpMessageNotReadableException e) {
+    @ExceptionHandler({HttpMessageNotReadableException.class, TypeMismatchException.class})
+    ResponseEntity<ProblemDetail> unreadable(Exception e) {
         return answer(
                 HttpStatus.BAD_REQUEST,
                 List.of(ProblemViews.of(Problem.of(
                         ProblemCode.REQUEST_MALFORMED,
-                        "The body of the request can't be read.",
+                        "The request can't be read: its body or a part of its address is not what is expected.",
                         "The document at /api/v1/openapi says what it holds."))));
     }
 

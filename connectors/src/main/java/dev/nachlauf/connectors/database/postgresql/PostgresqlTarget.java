@@ -38,6 +38,7 @@ final class PostgresqlTarget implements Target, ReservesIds {
     private final Table table;
     private final TargetUse use;
     private final Staging staging;
+    private final Refusals refusals;
     private final String findSql;
     private boolean unitOpen;
 
@@ -53,6 +54,7 @@ final class PostgresqlTarget implements Target, ReservesIds {
             }
         }
         staging = new Staging(connection, table, use);
+        refusals = new Refusals(connection, table, staging);
         connection.setTransactionIsolation(Connection.TRANSACTION_READ_COMMITTED);
         connection.setAutoCommit(false);
         findSql = findSql();
@@ -130,7 +132,7 @@ final class PostgresqlTarget implements Target, ReservesIds {
     @Override
     public Unit begin(UnitId id) {
         return inDatabase(() -> {
-            Unit unit = new PostgresqlUnit(connection, this, table, staging, Settlements.token(connection));
+            Unit unit = new PostgresqlUnit(connection, this, table, staging, refusals, Settlements.token(connection));
             unitOpen = true;
             return unit;
         });

@@ -42,13 +42,19 @@ final class PostgresqlUnit implements Unit {
     private final boolean straightCopy;
     private boolean ended;
 
-    PostgresqlUnit(Connection connection, PostgresqlTarget target, Table table, Staging staging, Token token) {
+    PostgresqlUnit(
+            Connection connection,
+            PostgresqlTarget target,
+            Table table,
+            Staging staging,
+            Refusals refusals,
+            Token token) {
         this.connection = connection;
         this.target = target;
         this.table = table;
         this.staging = staging;
         this.token = token;
-        this.refusals = new Refusals(connection, table, staging);
+        this.refusals = refusals;
         Set<Caution> cautions = table.description().cautions();
         this.triggers = cautions.contains(Caution.BEFORE_TRIGGERS) || cautions.contains(Caution.REWRITE_RULES);
         List<String> key = staging.keys().stream().map(Column::name).toList();
@@ -67,7 +73,13 @@ final class PostgresqlUnit implements Unit {
     public List<Answer> apply(List<Change> changes) {
         return target.inDatabase(() -> {
             @Nullable Answer[] answers = new Answer[changes.size()];
-            write(changes, IntStream.range(0, changes.size()).boxed().toList(), answers);
+            List<Integer> all = IntStream.range(0, changes.size()).boxed().toList();
+            Map<Integer, Answer> expected = refusals.askAgain(changes, all);
+            expected.forEach((index, answer) -> answers[index] = answer);
+            write(
+                    changes,
+                    all.stream().filter(index -> !expected.containsKey(index)).toList(),
+                    answers);
             return Arrays.stream(answers).map(Objects::requireNonNull).toList();
         });
     }

@@ -15,12 +15,14 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
+import java.util.function.Predicate;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
@@ -35,6 +37,7 @@ final class Refusals {
     private final Connection connection;
     private final Table table;
     private final Staging staging;
+    private final Set<String> offended = new HashSet<>();
 
     Refusals(Connection connection, Table table, Staging staging) {
         this.connection = connection;
@@ -44,27 +47,57 @@ final class Refusals {
 
     /** All offenders among the changes with these indices; empty where no constraint explains the refusal. */
     Map<Integer, Answer> ask(List<Change> changes, List<Integer> indices) throws SQLException {
+        return ask(changes, indices, constraint -> true);
+    }
+
+    /** The offenders against constraints that found some before: a file that breaks one rule breaks it all along. */
+    Map<Integer, Answer> askAgain(List<Change> changes, List<Integer> indices) throws SQLException {
+        return offended.isEmpty() ? Map.of() : ask(changes, indices, offended::contains);
+    }
+
+    private Map<Integer, Answer> ask(List<Change> changes, List<Integer> indices, Predicate<String> asked)
+            throws SQLException {
         int write = staging.changes(changes, indices);
         Map<Integer, List<Problem>> problems = new TreeMap<>();
         Set<Integer> moved = new TreeSet<>();
         for (Reference reference : table.description().references()) {
-            references(reference, write, changes, problems);
+            if (asked.test(reference.name())) {
+                note(reference.name(), problems, () -> references(reference, write, changes, problems));
+            }
         }
         for (Check check : table.checks()) {
-            checks(check, write, changes, problems);
+            if (asked.test(check.name())) {
+                note(check.name(), problems, () -> checks(check, write, changes, problems));
+            }
         }
         for (UniqueKey unique : table.description().uniqueKeys()) {
-            unique(unique, write, changes, problems, moved);
+            if (asked.test(unique.name())) {
+                note(unique.name(), problems, () -> unique(unique, write, changes, problems, moved));
+            }
         }
         for (Column column : staging.fields()) {
-            if (!column.field().nullable()) {
-                empty(column, write, problems);
+            if (!column.field().nullable() && asked.test(column.name())) {
+                note(column.name(), problems, () -> empty(column, write, problems));
             }
         }
         Map<Integer, Answer> answers = new HashMap<>();
         moved.forEach(index -> answers.put(index, new Answer.Moved()));
         problems.forEach((index, found) -> answers.put(index, new Answer.Refused(found)));
         return answers;
+    }
+
+    /** A question to the database. */
+    private interface Question {
+        void ask() throws SQLException;
+    }
+
+    /** Asks, and notes the constraint where it found offenders. */
+    private void note(String constraint, Map<Integer, List<Problem>> problems, Question question) throws SQLException {
+        int before = problems.values().stream().mapToInt(List::size).sum();
+        question.ask();
+        if (problems.values().stream().mapToInt(List::size).sum() > before) {
+            offended.add(constraint);
+        }
     }
 
     private int field(String column) {
