@@ -15,7 +15,7 @@ find_jdk() {
   local candidate version
   for candidate in "${JAVA_HOME:-}" $(ls -d /usr/lib/jvm/* 2>/dev/null | sort -rV); do
     [ -x "$candidate/bin/javac" ] || continue
-    version=$("$candidate/bin/javac" -version 2>&1 | sed -E 's/^javac ([0-9]+).*/\1/')
+    version=$("$candidate/bin/javac" -version 2>&1 | sed -nE 's/^javac ([0-9]+).*/\1/p')
     if [ "${version:-0}" -ge 21 ] 2>/dev/null; then
       export JAVA_HOME="$candidate"
       return 0
@@ -194,7 +194,7 @@ start_service() {
     export NACHLAUF_PORT="$port" NACHLAUF_DB_URL="jdbc:postgresql://127.0.0.1:$PG_PORT/nachlauf" NACHLAUF_DB_USER=nachlauf
     NACHLAUF_DB_PASSWORD=$(secret nachlauf)
     export NACHLAUF_DB_PASSWORD
-    exec "$JAVA_HOME/bin/java" "${cache[@]}" -Xshare:auto -Xlog:cds=off -Xlog:cds+dynamic=off -Xmx"${NACHLAUF_HEAP:-512m}" --enable-native-access=ALL-UNNAMED \
+    exec "$JAVA_HOME/bin/java" "${cache[@]}" -Xshare:auto -Xlog:cds=off -Xlog:cds+dynamic=off -XX:+UseParallelGC -Xmx"${NACHLAUF_HEAP:-512m}" ${NACHLAUF_JAVA_OPTIONS:-} --enable-native-access=ALL-UNNAMED \
       -cp "$TOP/service/target/lib/*" dev.nachlauf.service.NachlaufService \
       >"$NACHLAUF_HOME/service.log" 2>&1
   ) &

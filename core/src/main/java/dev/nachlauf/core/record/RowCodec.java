@@ -1,10 +1,6 @@
 package dev.nachlauf.core.record;
 
 import com.github.luben.zstd.Zstd;
-import java.io.ByteArrayOutputStream;
-import java.io.DataOutputStream;
-import java.io.IOException;
-import java.io.UncheckedIOException;
 import java.math.BigDecimal;
 import java.math.BigInteger;
 import java.nio.ByteBuffer;
@@ -45,23 +41,18 @@ public final class RowCodec {
 
     /** The block of these rows, all of which have {@code width} values. */
     public static byte[] encode(List<@Nullable Object[]> rows, int width) {
-        ByteArrayOutputStream bytes = new ByteArrayOutputStream(rows.size() * width * 4 + 16);
-        try (DataOutputStream out = new DataOutputStream(bytes)) {
-            out.writeInt(rows.size());
-            out.writeInt(width);
-            for (int column = 0; column < width; column++) {
-                for (Object[] row : rows) {
-                    write(out, row[column]);
-                }
+        ByteSink out = new ByteSink(rows.size() * width * 2 + 64);
+        out.int4(rows.size());
+        out.int4(width);
+        for (int column = 0; column < width; column++) {
+            for (Object[] row : rows) {
+                write(out, row[column]);
             }
-        } catch (IOException e) {
-            throw new UncheckedIOException(e);
         }
-        byte[] plain = bytes.toByteArray();
-        byte[] packed = Zstd.compress(plain, LEVEL);
+        byte[] packed = Zstd.compress(out.toArray(), LEVEL);
         return ByteBuffer.allocate(HEADER + packed.length)
                 .put(VERSION)
-                .putInt(plain.length)
+                .putInt(out.size())
                 .put(packed)
                 .array();
     }
@@ -95,35 +86,35 @@ public final class RowCodec {
         return out;
     }
 
-    private static void write(DataOutputStream out, @Nullable Object value) throws IOException {
+    private static void write(ByteSink out, @Nullable Object value) {
         switch (value) {
-            case null -> out.writeByte(NULL);
+            case null -> out.byte1(NULL);
             case String text -> {
-                out.writeByte(TEXT);
+                out.byte1(TEXT);
                 bytes(out, text.getBytes(StandardCharsets.UTF_8));
             }
             case Long number -> {
-                out.writeByte(INTEGER);
-                out.writeLong(number);
+                out.byte1(INTEGER);
+                out.int8(number);
             }
             case BigDecimal number -> decimal(out, number);
-            case Boolean truth -> out.writeByte(truth ? TRUE : FALSE);
+            case Boolean truth -> out.byte1(truth ? TRUE : FALSE);
             case LocalDate date -> {
-                out.writeByte(DATE);
-                out.writeLong(date.toEpochDay());
+                out.byte1(DATE);
+                out.int8(date.toEpochDay());
             }
             case LocalTime time -> {
-                out.writeByte(TIME);
-                out.writeLong(time.toNanoOfDay());
+                out.byte1(TIME);
+                out.int8(time.toNanoOfDay());
             }
             case LocalDateTime stamp -> {
-                out.writeByte(TIMESTAMP);
-                out.writeLong(stamp.toLocalDate().toEpochDay());
-                out.writeLong(stamp.toLocalTime().toNanoOfDay());
+                out.byte1(TIMESTAMP);
+                out.int8(stamp.toLocalDate().toEpochDay());
+                out.int8(stamp.toLocalTime().toNanoOfDay());
             }
             case List<?> list -> {
-                out.writeByte(LIST);
-                out.writeInt(list.size());
+                out.byte1(LIST);
+                out.int4(list.size());
                 for (Object member : list) {
                     write(out, member);
                 }
@@ -132,14 +123,14 @@ public final class RowCodec {
         }
     }
 
-    private static void decimal(DataOutputStream out, BigDecimal number) throws IOException {
+    private static void decimal(ByteSink out, BigDecimal number) {
         if (number.precision() <= 18) {
-            out.writeByte(DECIMAL);
-            out.writeInt(number.scale());
-            out.writeLong(number.unscaledValue().longValue());
+            out.byte1(DECIMAL);
+            out.int4(number.scale());
+            out.int8(number.unscaledValue().longValue());
         } else {
-            out.writeByte(LARGE_DECIMAL);
-            out.writeInt(number.scale());
+            out.byte1(LARGE_DECIMAL);
+            out.int4(number.scale());
             bytes(out, number.unscaledValue().toByteArray());
         }
     }
@@ -178,9 +169,9 @@ public final class RowCodec {
         };
     }
 
-    private static void bytes(DataOutputStream out, byte[] bytes) throws IOException {
-        out.writeInt(bytes.length);
-        out.write(bytes);
+    private static void bytes(ByteSink out, byte[] bytes) {
+        out.int4(bytes.length);
+        out.bytes(bytes);
     }
 
     private static byte[] bytes(ByteBuffer in) {

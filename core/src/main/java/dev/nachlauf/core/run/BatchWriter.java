@@ -45,6 +45,8 @@ final class BatchWriter {
     private final RejectGuard guard;
     private final String run;
     private final FieldSet wanted;
+    private final @Nullable Object[] nothing;
+    private final BitSet everything = new BitSet();
     private final List<Integer> committed = new ArrayList<>();
 
     BatchWriter(Plan plan, Target target, RunRecords records, RunObserver observer, RejectGuard guard, String run) {
@@ -55,6 +57,8 @@ final class BatchWriter {
         this.guard = guard;
         this.run = run;
         this.wanted = new FieldSet(plan.fieldNames());
+        this.nothing = new @Nullable Object[plan.fields().size()];
+        this.everything.set(0, plan.fields().size());
     }
 
     /** What is known of a row while its batch is under way. */
@@ -199,9 +203,9 @@ final class BatchWriter {
             case Change.Insert insert -> {
                 line.outcome = Outcome.INSERTED;
                 line.after = insert.after();
-                line.before = new Object[insert.after().length];
-                line.changed = new BitSet();
-                line.changed.set(0, insert.after().length);
+                // shared by all new records: nothing was there before, and everything is new
+                line.before = nothing;
+                line.changed = everything;
             }
             case Change.Update update -> {
                 line.outcome = Outcome.UPDATED;

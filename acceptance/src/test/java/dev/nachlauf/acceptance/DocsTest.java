@@ -1,0 +1,80 @@
+package dev.nachlauf.acceptance;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import dev.nachlauf.core.function.Function;
+import dev.nachlauf.core.function.FunctionTable;
+import dev.nachlauf.core.job.ConnectionFile;
+import dev.nachlauf.core.job.JobFile;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.text.SourceText;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.regex.MatchResult;
+import java.util.regex.Pattern;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.Test;
+
+/** What the docs show is true: examples are read, the function table is the program's own, links lead somewhere. */
+class DocsTest {
+    private static final Pattern YAML = Pattern.compile("```yaml\\n(.*?)```", Pattern.DOTALL);
+    private static final Pattern LINK = Pattern.compile("]\\(([^)#:]+)\\)");
+
+    private static String doc(String name) {
+        return Installation.read(Installation.TOP.resolve(name));
+    }
+
+    @Test
+    void theExamplesOfDocumentsAreSound() {
+        List<String> examples = YAML.matcher(doc("docs/job-file.md")).results().map(match -> match.group(1)).toList();
+        assertThat(examples).hasSize(3);
+        for (String example : examples) {
+            List<Problem> problems = new ArrayList<>();
+            SourceText source = new SourceText("example.yaml", example);
+            if (example.contains("\njob:")) {
+                assertThat(JobFile.read(source, problems)).isPresent();
+            } else {
+                assertThat(ConnectionFile.read(source, problems)).isPresent();
+            }
+            assertThat(problems).isEmpty();
+        }
+    }
+
+    @Test
+    void theTableOfFunctionsIsTheProgramsOwn() {
+        String formulas = doc("docs/formulas.md");
+        for (Function function : FunctionTable.all()) {
+            assertThat(formulas)
+                    .contains("| `" + function.signature() + "` | " + function.result().word() + " | " + function.help() + " | `"
+                            + function.example() + "` | `" + function.exampleResult() + "` |");
+        }
+    }
+
+    @Test
+    void theDemosDataAreWhatTheirGeneratorMakes() throws IOException {
+        Path made = Files.createTempDirectory("spring-list");
+        Installation.run(
+                List.of(Installation.java(), Installation.TOP.resolve("demo-data/SpringList.java").toString(), made.toString()),
+                java.util.Map.of());
+        try (Stream<Path> files = Files.list(made)) {
+            List<Path> all = files.toList();
+            assertThat(all).hasSize(2);
+            for (Path file : all) {
+                assertThat(file).hasSameTextualContentAs(Installation.TOP.resolve("demo-data/files").resolve(file.getFileName()));
+            }
+        }
+    }
+
+    @Test
+    void linksLeadSomewhere() {
+        for (String name : List.of("README.md", "docs/job-file.md", "docs/formulas.md", "docs/architecture.md", "docs/operate.md", "docs/performance.md")) {
+            Path folder = Installation.TOP.resolve(name).getParent();
+            for (MatchResult link : LINK.matcher(doc(name)).results().toList()) {
+                assertThat(folder.resolve(link.group(1))).as(name).exists();
+            }
+        }
+    }
+}
