@@ -130,6 +130,28 @@ class CrashTest {
     }
 
     @Test
+    void aRunStopsWhereTheTargetIsNoLongerWhatItWas() {
+        try (Installation nachlauf = installation("changed", "between-ledger-and-commit:1")) {
+            String id = start(nachlauf);
+            await().atMost(Duration.ofMinutes(1))
+                    .until(() -> Installation.read(nachlauf.log()).contains("paused at between-ledger-and-commit:1"));
+            nachlauf.kill();
+            CLUSTER.execute(nachlauf.register, "ALTER TABLE stay ALTER COLUMN nights TYPE smallint");
+            nachlauf.start("");
+            JsonNode run =
+                    nachlauf.client("--output", "json", "run", "follow", id).json();
+            assertThat(run.get("state").asString()).isEqualTo("failed");
+            assertThat(run.get("reasons").get(0).get("code").asString()).isEqualTo("target-changed");
+            JsonNode balance = run.get("balance");
+            assertThat(balance.get("balanced").asBoolean()).isTrue();
+            assertThat(balance.get("read").asLong()).isEqualTo(STAYS);
+            // what the ledger says was written is what is there: the batch in doubt was settled first
+            assertThat(nachlauf.count("SELECT count(*) - " + OLD + " FROM stay"))
+                    .isEqualTo(balance.get("inserted").asString());
+        }
+    }
+
+    @Test
     void theServiceSurvivesItsDatabaseGoingAwayAndComingBack() {
         try (Installation nachlauf = installation("away", "")) {
             String id = start(nachlauf);

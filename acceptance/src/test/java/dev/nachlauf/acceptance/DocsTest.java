@@ -29,7 +29,10 @@ class DocsTest {
 
     @Test
     void theExamplesOfDocumentsAreSound() {
-        List<String> examples = YAML.matcher(doc("docs/job-file.md")).results().map(match -> match.group(1)).toList();
+        List<String> examples = YAML.matcher(doc("docs/job-file.md"))
+                .results()
+                .map(match -> match.group(1))
+                .toList();
         assertThat(examples).hasSize(3);
         for (String example : examples) {
             List<Problem> problems = new ArrayList<>();
@@ -48,8 +51,9 @@ class DocsTest {
         String formulas = doc("docs/formulas.md");
         for (Function function : FunctionTable.all()) {
             assertThat(formulas)
-                    .contains("| `" + function.signature() + "` | " + function.result().word() + " | " + function.help() + " | `"
-                            + function.example() + "` | `" + function.exampleResult() + "` |");
+                    .contains("| `" + function.signature() + "` | "
+                            + function.result().word() + " | " + function.help() + " | `" + function.example() + "` | `"
+                            + function.exampleResult() + "` |");
         }
     }
 
@@ -57,20 +61,31 @@ class DocsTest {
     void theDemosDataAreWhatTheirGeneratorMakes() throws IOException {
         Path made = Files.createTempDirectory("spring-list");
         Installation.run(
-                List.of(Installation.java(), Installation.TOP.resolve("demo-data/SpringList.java").toString(), made.toString()),
+                List.of(
+                        Installation.java(),
+                        Installation.TOP.resolve("demo-data/SpringList.java").toString(),
+                        made.toString()),
                 java.util.Map.of());
         try (Stream<Path> files = Files.list(made)) {
             List<Path> all = files.toList();
             assertThat(all).hasSize(2);
             for (Path file : all) {
-                assertThat(file).hasSameTextualContentAs(Installation.TOP.resolve("demo-data/files").resolve(file.getFileName()));
+                assertThat(file)
+                        .hasSameTextualContentAs(
+                                Installation.TOP.resolve("demo-data/files").resolve(file.getFileName()));
             }
         }
     }
 
     @Test
     void linksLeadSomewhere() {
-        for (String name : List.of("README.md", "docs/job-file.md", "docs/formulas.md", "docs/architecture.md", "docs/operate.md", "docs/performance.md")) {
+        for (String name : List.of(
+                "README.md",
+                "docs/job-file.md",
+                "docs/formulas.md",
+                "docs/architecture.md",
+                "docs/operate.md",
+                "docs/performance.md")) {
             Path folder = Installation.TOP.resolve(name).getParent();
             for (MatchResult link : LINK.matcher(doc(name)).results().toList()) {
                 assertThat(folder.resolve(link.group(1))).as(name).exists();

@@ -82,6 +82,13 @@ public final class LoadRun {
         }
     }
 
+    /** Only clears up what a crash left in doubt, so that a run that can't go on still accounts truly for what it wrote. */
+    public void settle() {
+        try (Target target = system.target(plan.target(), plan.use())) {
+            Settling.settle(plan, target, records);
+        }
+    }
+
     private Counts counts() {
         return records.chunks().stream().map(Chunk.Head::counts).reduce(Counts.NONE, Counts::plus);
     }

@@ -12,7 +12,6 @@ import dev.nachlauf.core.run.LoadRun;
 import dev.nachlauf.core.run.RunPolicy;
 import dev.nachlauf.core.run.RunResult;
 import dev.nachlauf.core.run.RunState;
-import dev.nachlauf.core.run.SourceSupply;
 import dev.nachlauf.core.system.RecordDescription;
 import dev.nachlauf.core.system.SourceFormat.SourceReader;
 import dev.nachlauf.core.system.Writes;
@@ -95,26 +94,19 @@ class RunExecution {
         }
         Path scratch = scratch(run.id);
         try (Writes system = target.get()) {
-            Plan plan = plan(run, job, parameters, system, problems);
-            SourceSupply source = () -> source(job, run);
-            RunWatch watch = new RunWatch(
-                    run.id,
-                    board,
-                    () -> states.stopRequested(run.id),
-                    rows -> states.rows(run, rows),
-                    settings.pauseAt());
-            RunPolicy policy =
-                    new RunPolicy(run.beyondLimit, RunPolicy.ORDINARY.batchRows(), RunPolicy.ORDINARY.mostRejects());
-            return new LoadRun(
-                            String.valueOf(run.id),
-                            plan,
-                            source,
-                            system,
-                            ledger.records(run.id, run.epoch),
-                            watch,
-                            policy,
-                            scratch)
-                    .execute();
+            RecordDescription description =
+                    planning.describe(job, parameters, system, problems).orElseThrow(() -> new CannotGoOn(problems));
+            Plan plan = planning.plan(job, parameters, run.header, description, problems)
+                    .orElseThrow(() -> new CannotGoOn(problems));
+            LoadRun load = load(run, job, plan, system, scratch);
+            if (!Descriptions.relevant(description, run.fields).equals(run.targetDescription)) {
+                load.settle();
+                throw new CannotGoOn(Problem.of(
+                        ProblemCode.TARGET_CHANGED,
+                        "The fields of " + run.targetRecords + " are no longer as they were when the run was started.",
+                        "Check the job and start it again."));
+            }
+            return load.execute();
         } finally {
             try {
                 FileSystemUtils.deleteRecursively(scratch);
@@ -138,23 +130,19 @@ class RunExecution {
         return planning.reader(job, run.fileName, files.open(run.fileHash), run.formatOptions);
     }
 
-    /** The target is looked at again: a run stops when what it relies on is no longer there. */
-    private Plan plan(
-            RunEntity run,
-            JobDefinition job,
-            Map<String, @Nullable Object> parameters,
-            Writes system,
-            List<Problem> problems) {
-        Optional<RecordDescription> description = planning.describe(job, parameters, system, problems);
-        if (description.isPresent()
-                && !Descriptions.relevant(description.get(), run.fields).equals(run.targetDescription)) {
-            throw new CannotGoOn(Problem.of(
-                    ProblemCode.TARGET_CHANGED,
-                    "The fields of " + run.targetRecords + " are no longer as they were when the run was started.",
-                    "Check the job and start it again."));
-        }
-        return description
-                .flatMap(found -> planning.plan(job, parameters, run.header, found, problems))
-                .orElseThrow(() -> new CannotGoOn(problems));
+    private LoadRun load(RunEntity run, JobDefinition job, Plan plan, Writes system, Path scratch) {
+        RunWatch watch = new RunWatch(
+                run.id, board, () -> states.stopRequested(run.id), rows -> states.rows(run, rows), settings.pauseAt());
+        RunPolicy policy =
+                new RunPolicy(run.beyondLimit, RunPolicy.ORDINARY.batchRows(), RunPolicy.ORDINARY.mostRejects());
+        return new LoadRun(
+                String.valueOf(run.id),
+                plan,
+                () -> source(job, run),
+                system,
+                ledger.records(run.id, run.epoch),
+                watch,
+                policy,
+                scratch);
     }
 }
