@@ -31,7 +31,7 @@ export function RejectedRows({ rejects }: { rejects: Row[] }) {
               {reject.problems.map((problem, index) => (
                 <div key={index} title={problem.remedy}>
                   {problem.field && <span className="mono">{problem.field}: </span>}
-                  {problem.sentence} <span className="soft">{problem.code}</span>
+                  {problem.sentence} <span className="code-word">{problem.code}</span>
                 </div>
               ))}
             </td>
@@ -58,9 +58,12 @@ export function RejectedRows({ rejects }: { rejects: Row[] }) {
   );
 }
 
+/** By the name of the column, or by a value that a step changed in nothing but its case. */
 function isAtFault(reject: Row, index: number): boolean {
-  const cell = reject.raw[index];
+  const cell = reject.raw[index]?.toLowerCase();
   return reject.problems.some(
-    (problem) => problem.field === reject.header[index] || (cell !== null && problem.value === cell),
+    (problem) =>
+      problem.field?.split(' + ').includes(reject.header[index] ?? '') ||
+      (cell !== undefined && problem.value?.toLowerCase() === cell),
   );
 }

@@ -3,6 +3,7 @@ package dev.nachlauf.cli;
 import dev.nachlauf.api.BalanceView;
 import dev.nachlauf.api.RunView;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 
 /** The row balance in the terminal: a bar with a sign of its own for each outcome, and both sums. */
@@ -69,27 +70,24 @@ final class BalanceText {
         return String.join("  ", terms);
     }
 
-    /** Every outcome that occurs has at least one sign. */
+    /** Every outcome that occurs has at least one sign; what rounding leaves over goes to the largest. */
     static String bar(BalanceView balance) {
-        StringBuilder bar = new StringBuilder();
-        long total = Math.max(1, balance.read());
-        for (Part part : all(balance)) {
-            long signs = part.count == 0 ? 0 : Math.max(1, part.count * WIDTH / total);
-            bar.repeat(part.sign, (int) Math.min(signs, WIDTH - bar.length()));
+        List<Part> parts = all(balance).stream().filter(part -> part.count > 0).toList();
+        long reached = balance.read() - balance.unreached();
+        int room = balance.read() == 0 ? 0 : (int) (reached * WIDTH / balance.read());
+        Part largest = parts.stream().max(Comparator.comparingLong(Part::count)).orElse(null);
+        int others = 0;
+        for (Part part : parts) {
+            others += part == largest ? 0 : signs(part, balance);
         }
-        boolean whole = balance.unreached() == 0 && balance.read() > 0;
-        char last = whole && !bar.isEmpty() ? largest(balance) : ' ';
-        int at = last == ' ' ? bar.length() : bar.lastIndexOf(String.valueOf(last));
-        return bar.insert(Math.max(0, at), String.valueOf(last).repeat(WIDTH - bar.length()))
-                .toString();
+        StringBuilder bar = new StringBuilder();
+        for (Part part : parts) {
+            bar.repeat(part.sign, part == largest ? Math.max(1, room - others) : signs(part, balance));
+        }
+        return bar.repeat(' ', Math.max(0, WIDTH - bar.length())).toString();
     }
 
-    /** What rounding leaves over goes to the largest part. */
-    private static char largest(BalanceView balance) {
-        Part largest = all(balance).getFirst();
-        for (Part part : all(balance)) {
-            largest = part.count > largest.count ? part : largest;
-        }
-        return largest.sign;
+    private static int signs(Part part, BalanceView balance) {
+        return (int) Math.max(1, part.count * WIDTH / balance.read());
     }
 }

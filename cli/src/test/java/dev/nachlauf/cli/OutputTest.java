@@ -22,7 +22,7 @@ class OutputTest {
 
     @Test
     void lineBreaksStayInsideTheirCell() {
-        assertThat(Output.table(List.of(new Hut("a\nb", 1)), COLUMNS).get(1)).isEqualTo("a b       1");
+        assertThat(Output.table(List.of(new Hut("a\nb", 1)), COLUMNS).get(1)).isEqualTo("a b      1");
     }
 
     @Test
