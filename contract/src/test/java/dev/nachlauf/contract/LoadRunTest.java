@@ -153,6 +153,7 @@ class LoadRunTest {
         byte[] bytes = csv.getBytes(StandardCharsets.UTF_8);
         return new LoadRun(
                         "1",
+                        1,
                         plan(limits),
                         () -> new DelimitedFormat().read("huts.csv", new ByteArrayInputStream(bytes), Map.of()),
                         memory,

@@ -44,18 +44,31 @@ final class BatchWriter {
     private final RunObserver observer;
     private final RejectGuard guard;
     private final String run;
+    private final long epoch;
     private final FieldSet wanted;
     private final @Nullable Object[] nothing;
     private final BitSet everything = new BitSet();
+    /** Committed in the target; marked as done with the next chunk. */
     private final List<Integer> committed = new ArrayList<>();
 
-    BatchWriter(Plan plan, Target target, RunRecords records, RunObserver observer, RejectGuard guard, String run) {
+    /** The changes that belong to the lines that {@link #decide} returned last, in the same order. */
+    private final List<Change> changes = new ArrayList<>();
+
+    BatchWriter(
+            Plan plan,
+            Target target,
+            RunRecords records,
+            RunObserver observer,
+            RejectGuard guard,
+            String run,
+            long epoch) {
         this.plan = plan;
         this.target = target;
         this.records = records;
         this.observer = observer;
         this.guard = guard;
         this.run = run;
+        this.epoch = epoch;
         this.wanted = new FieldSet(plan.fieldNames());
         this.nothing = new @Nullable Object[plan.fields().size()];
         this.everything.set(0, plan.fields().size());
@@ -92,7 +105,7 @@ final class BatchWriter {
         try {
             List<Line> changing = passed.isEmpty() ? List.of() : decide(passed);
             if (!changing.isEmpty()) {
-                unit = target.begin(new UnitId(run, 0, batch.number()));
+                unit = target.begin(new UnitId(run, epoch, batch.number()));
                 apply(unit, changing);
             }
             boolean wrote = passed.stream()
@@ -152,9 +165,6 @@ final class BatchWriter {
         reserveIds();
         return changing;
     }
-
-    /** The changes that belong to the lines that {@link #decide} returned last, in the same order. */
-    private final List<Change> changes = new ArrayList<>();
 
     private void reserveIds() {
         long inserts = changes.stream().filter(Change.Insert.class::isInstance).count();

@@ -21,6 +21,7 @@ import java.util.stream.Collectors;
  */
 public final class LoadRun {
     private final String run;
+    private final long epoch;
     private final Plan plan;
     private final SourceSupply source;
     private final Writes system;
@@ -31,10 +32,12 @@ public final class LoadRun {
 
     /**
      * @param run the id of the run
+     * @param epoch which take-over of the run this attempt is
      * @param scratch a folder for what spills to disk; emptied by the run
      */
     public LoadRun(
             String run,
+            long epoch,
             Plan plan,
             SourceSupply source,
             Writes system,
@@ -43,6 +46,7 @@ public final class LoadRun {
             RunPolicy policy,
             Path scratch) {
         this.run = run;
+        this.epoch = epoch;
         this.plan = plan;
         this.source = source;
         this.system = system;
@@ -119,7 +123,7 @@ public final class LoadRun {
     }
 
     private BatchWriter writer(Target target, RejectGuard guard) {
-        return new BatchWriter(plan, target, records, observer, guard, run);
+        return new BatchWriter(plan, target, records, observer, guard, run, epoch);
     }
 
     private RunResult result(Survey survey, RejectGuard guard) {

@@ -137,6 +137,7 @@ class RunExecution {
                 new RunPolicy(run.beyondLimit, RunPolicy.ORDINARY.batchRows(), RunPolicy.ORDINARY.mostRejects());
         return new LoadRun(
                 String.valueOf(run.id),
+                run.epoch,
                 plan,
                 () -> source(job, run),
                 system,
