@@ -220,7 +220,9 @@ service_health() {
 
 stop_service() {
   if [ -n "${SERVICE_PID:-}" ]; then
-    kill "$SERVICE_PID" 2>/dev/null && wait "$SERVICE_PID" 2>/dev/null
+    kill "$SERVICE_PID" 2>/dev/null || true
+    # it ends by our signal, which is no failure
+    wait "$SERVICE_PID" 2>/dev/null || true
     SERVICE_PID=
     rm -f "$NACHLAUF_HOME/address"
   fi
