@@ -34,6 +34,12 @@ describe('the parts of a balance', () => {
     expect(allRejected(balance)).toBe(7);
   });
 
+  it('call the rest of a moving run still to come', () => {
+    const moving = { ...balance, read: 300, unreached: 46 };
+    expect(sum(readingParts(moving, true), String)).toBe('240 passed + 9 skipped + 5 rejected + 46 to come');
+    expect(sum(readingParts(moving), String)).toContain('46 unreached');
+  });
+
   it('are told as a sum without zeros', () => {
     expect(sum(readingParts(balance), String)).toBe('240 passed + 9 skipped + 5 rejected');
     expect(sum([], String)).toBe('0');

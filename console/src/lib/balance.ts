@@ -15,12 +15,13 @@ export function outcomeParts(balance: BalanceView): Part[] {
   ];
 }
 
-export function readingParts(balance: BalanceView): Part[] {
+/** While a run moves, what it has not reached is still to come. */
+export function readingParts(balance: BalanceView, moving = false): Part[] {
   return [
     { name: 'passed', count: balance.passed },
     { name: 'skipped', count: balance.skipped },
     { name: 'rejected', count: balance.rejected },
-    { name: 'unreached', count: balance.unreached },
+    { name: 'unreached', count: balance.unreached, ...(moving ? { label: 'to come' } : {}) },
   ];
 }
 
@@ -42,6 +43,6 @@ export function allRejected(balance: BalanceView): number {
 
 /** The sum behind a figure: "238 passed + 9 skipped". */
 export function sum(parts: Part[], print: (value: number) => string): string {
-  const terms = parts.filter((part) => part.count > 0).map((part) => `${print(part.count)} ${part.name}`);
+  const terms = parts.filter((part) => part.count > 0).map((part) => `${print(part.count)} ${part.label ?? part.name}`);
   return terms.length === 0 ? '0' : terms.join(' + ');
 }

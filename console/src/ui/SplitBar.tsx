@@ -11,7 +11,7 @@ interface SplitBarProps {
 export function SplitBar({ parts, big = false, legend = false }: SplitBarProps) {
   const present = parts.filter((part) => part.count > 0);
   const total = present.reduce((sum, part) => sum + part.count, 0);
-  const words = present.map((part) => `${number(part.count)} ${part.name}`).join(', ') || 'nothing yet';
+  const words = present.map((part) => `${number(part.count)} ${part.label ?? part.name}`).join(', ') || 'nothing yet';
   return (
     <div>
       <div className={big ? 'bar bar-big' : 'bar'} role="img" aria-label={words}>
@@ -20,7 +20,7 @@ export function SplitBar({ parts, big = false, legend = false }: SplitBarProps) 
             key={part.name}
             className={`part-${part.name}`}
             style={{ width: `${(100 * part.count) / total}%` }}
-            title={`${number(part.count)} ${part.name}`}
+            title={`${number(part.count)} ${part.label ?? part.name}`}
           />
         ))}
       </div>
@@ -29,7 +29,7 @@ export function SplitBar({ parts, big = false, legend = false }: SplitBarProps) 
           {present.map((part) => (
             <span key={part.name}>
               <i className={`part-${part.name}`} />
-              {number(part.count)} {part.name}
+              {number(part.count)} {part.label ?? part.name}
             </span>
           ))}
           {present.length === 0 && <span className="soft">nothing yet</span>}

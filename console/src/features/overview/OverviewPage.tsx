@@ -34,6 +34,9 @@ function needsSomebody(job: JobView): boolean {
 
 function summary(jobs: JobView[]): string {
   const waiting = jobs.filter(needsSomebody).length;
+  if (jobs.length === 0) {
+    return 'Nothing has to be balanced yet.';
+  }
   return waiting === 0
     ? `${count(jobs.length, 'job')}. Everything balanced.`
     : `${count(jobs.length, 'job')}, ${number(waiting)} ${waiting === 1 ? 'needs' : 'need'} you.`;

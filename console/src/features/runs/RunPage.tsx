@@ -98,6 +98,7 @@ function Decisions({ run }: { run: RunView }) {
 function Balance({ run }: { run: RunView }) {
   const balance = run.balance;
   const surveying = run.phase === 'surveying';
+  const reading = readingParts(balance, !isOver(run));
   return (
     <div className="panel" aria-live="polite">
       <div className="two">
@@ -106,10 +107,10 @@ function Balance({ run }: { run: RunView }) {
           <span className="soft">
             {surveying
               ? `looking at the file: ${count(run.surveyed, 'row')} so far`
-              : `${count(balance.read, 'row')} = ${sum(readingParts(balance), number)}`}
+              : `${count(balance.read, 'row')} = ${sum(reading, number)}`}
           </span>
           <div className="mt-2">
-            <SplitBar big legend parts={readingParts(balance)} />
+            <SplitBar big legend parts={reading} />
           </div>
         </div>
         <div>
@@ -148,6 +149,10 @@ function Part({ run, part }: { run: RunView; part: string }) {
     case 'rows':
       return <LedgerTable run={run} outcomes={['']} />;
     default:
-      return <LedgerTable run={run} outcomes={['updated', 'inserted']} />;
+      return run.balance.inserted + run.balance.updated === 0 ? (
+        <p className="soft">No record was changed{isOver(run) ? '.' : ' so far.'}</p>
+      ) : (
+        <LedgerTable run={run} outcomes={['updated', 'inserted']} />
+      );
   }
 }
