@@ -56,7 +56,6 @@ public enum ProblemCode {
     FILE_ENCODING,
     FILE_MALFORMED,
     ROW_RAGGED,
-    ROW_TOO_LARGE,
     // a row on its way
     VALUE_MALFORMED,
     DIVISION_BY_ZERO,
@@ -87,12 +86,10 @@ public enum ProblemCode {
     // the service
     NOT_FOUND,
     JOB_DRAFT,
-    JOB_HAS_ERRORS,
     RUN_BLOCKED,
     RUN_STATE,
     REQUEST_MALFORMED,
-    REQUEST_FOREIGN,
-    DIFFERENT_NAME;
+    REQUEST_FOREIGN;
 
     private static final Map<String, ProblemCode> BY_ID =
             Arrays.stream(values()).collect(Collectors.toUnmodifiableMap(ProblemCode::id, code -> code));

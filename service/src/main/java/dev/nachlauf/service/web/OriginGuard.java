@@ -1,5 +1,6 @@
 package dev.nachlauf.service.web;
 
+import dev.nachlauf.core.problem.ProblemCode;
 import jakarta.servlet.FilterChain;
 import jakarta.servlet.ServletException;
 import jakarta.servlet.http.HttpServletRequest;
@@ -36,7 +37,8 @@ class OriginGuard extends OncePerRequestFilter {
             response.setStatus(HttpServletResponse.SC_FORBIDDEN);
             response.setContentType("application/problem+json");
             response.getWriter()
-                    .write("{\"status\":403,\"title\":\"request foreign\",\"code\":\"request-foreign\",\"detail\":"
+                    .write("{\"status\":403,\"title\":\"request foreign\",\"code\":\""
+                            + ProblemCode.REQUEST_FOREIGN.id() + "\",\"detail\":"
                             + "\"Pages of other origins may not call this service.\"}");
             return;
         }
