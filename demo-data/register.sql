@@ -1,5 +1,5 @@
 -- The demo register of the Brennach Hut Union. Made anew for every demo.
-DROP TABLE IF EXISTS hut, warden, region;
+DROP TABLE IF EXISTS supply_order, stay, hut, warden, region;
 
 CREATE TABLE region (
     region_code  varchar(3) PRIMARY KEY,
@@ -32,6 +32,25 @@ CREATE TABLE hut (
     bed_class    text GENERATED ALWAYS AS (CASE WHEN beds >= 60 THEN 'large' WHEN beds >= 20 THEN 'middle' ELSE 'small' END) STORED,
     CONSTRAINT open_before_close CHECK (closes > opens)
 );
+CREATE TABLE stay (
+    stay_no   varchar(12) PRIMARY KEY,
+    hut_code  varchar(8) NOT NULL REFERENCES hut (hut_code),
+    guest     varchar(60) NOT NULL,
+    category  varchar(12) NOT NULL,
+    arrival   date NOT NULL,
+    nights    smallint NOT NULL,
+    price     numeric(9, 2) NOT NULL
+);
+
+CREATE TABLE supply_order (
+    order_no   varchar(12) PRIMARY KEY,
+    hut_code   varchar(8) NOT NULL REFERENCES hut (hut_code),
+    wanted_by  date NOT NULL,
+    urgent     boolean NOT NULL
+);
+
+COMMENT ON TABLE stay IS 'Overnight stays';
+COMMENT ON TABLE supply_order IS 'Supply orders to the helicopter';
 COMMENT ON TABLE hut IS 'Mountain huts of the union';
 COMMENT ON TABLE region IS 'Regions';
 COMMENT ON TABLE warden IS 'Licensed wardens';

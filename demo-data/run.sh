@@ -2,7 +2,35 @@
 
 # Documents of the demo hold places of this machine: they are filled in, never kept with the project.
 fill_in() {
-  sed -e "s|\${DEMO_FILES}|$TOP/demo-data/files|" -e "s|\${PG_PORT}|$PG_PORT|" "$1"
+  sed -e "s|\${DEMO_FILES}|$TOP/demo-data/files|" -e "s|\${PG_PORT}|$PG_PORT|" -e "s|\${SFTP_PORT}|$SFTP_PORT|" \
+    -e "s|\${FTP_PORT}|$FTP_PORT|" -e "s|\${HOST_KEY}|$HOST_KEY|" -e "s|\${CERTIFICATE}|$CERTIFICATE|" "$1"
+}
+
+# The partners' file drop: SFTP and FTP on loopback; sets DROP_PID, its ports and fingerprints.
+start_drop() {
+  local facts="$NACHLAUF_HOME/drop"
+  rm -f "$facts"
+  DROP_PASSWORD=$(secret drop)
+  export DROP_PASSWORD
+  "$JAVA_HOME/bin/java" -Xmx128m -cp "$TOP/standins/target/lib/*" dev.nachlauf.standins.FileDrop \
+    "$TOP/demo-data/files/drop" guides "$facts" >"$NACHLAUF_HOME/drop.log" 2>&1 &
+  DROP_PID=$!
+  local waited=0
+  until [ -f "$facts" ]; do
+    kill -0 "$DROP_PID" 2>/dev/null || fail "The file drop did not start; $NACHLAUF_HOME/drop.log says why."
+    waited=$((waited + 1))
+    [ "$waited" -lt 300 ] || fail "The file drop did not get ready in a minute; see $NACHLAUF_HOME/drop.log."
+    sleep 0.2
+  done
+  . "$facts"
+}
+
+stop_drop() {
+  if [ -n "${DROP_PID:-}" ]; then
+    kill "$DROP_PID" 2>/dev/null || true
+    wait "$DROP_PID" 2>/dev/null || true
+    DROP_PID=
+  fi
 }
 
 create_register() {
@@ -25,12 +53,12 @@ save_demo() {
 # A run that ends with rejects ends with status 3: that is what the demo wants to show.
 load() {
   local status=0
-  "$TOP/nachlauf" run start hut-list --follow "$@" || status=$?
+  "$TOP/nachlauf" run start "$@" --follow || status=$?
   [ "$status" -eq 0 ] || [ "$status" -eq 3 ] || fail "The demo's run failed (status $status)."
 }
 
-count_huts() {
-  sql register -At -c 'SELECT count(*) FROM hut'
+count() {
+  sql register -At -c "SELECT count(*) FROM $1"
 }
 
 last_run() {

@@ -74,7 +74,7 @@ build_if_needed() {
   find_jdk
   say "Building (some minutes the first time) …"
   mkdir -p "$NACHLAUF_HOME"
-  (cd "$TOP" && mvn -B -q -DskipTests -pl service,cli -am package) >"$NACHLAUF_HOME/build.log" 2>&1 || {
+  (cd "$TOP" && mvn -B -q -DskipTests -pl service,cli,standins -am package) >"$NACHLAUF_HOME/build.log" 2>&1 || {
     tail -n 40 "$NACHLAUF_HOME/build.log" >&2
     fail "The build failed; $NACHLAUF_HOME/build.log says more."
   }

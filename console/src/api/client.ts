@@ -12,6 +12,16 @@ export type ConnectionView = components['schemas']['ConnectionView'];
 export type ConnectionTest = components['schemas']['ConnectionTest'];
 export type RecordTypeView = components['schemas']['RecordTypeView'];
 export type RecordsView = components['schemas']['RecordsView'];
+export type FoundFileView = components['schemas']['FoundFileView'];
+export type FileView = components['schemas']['FileView'];
+export type SourceView = components['schemas']['SourceView'];
+export type SourceFieldView = components['schemas']['SourceFieldView'];
+export type SourceRowView = components['schemas']['SourceRowView'];
+export type OptionView = components['schemas']['OptionView'];
+export type ProfileView = components['schemas']['ProfileView'];
+export type FieldProfileView = components['schemas']['FieldProfileView'];
+export type KeyAdviceView = components['schemas']['KeyAdviceView'];
+export type ValueCountView = components['schemas']['ValueCountView'];
 export type FieldView = components['schemas']['FieldView'];
 
 export interface Page<T> {
@@ -76,6 +86,8 @@ export const api = {
       method: 'POST',
       ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }),
     }),
+  upload: <T>(path: string, file: Blob) =>
+    call<T>(path, { method: 'POST', body: file, headers: { 'Content-Type': 'application/octet-stream' } }),
   postDocument: <T>(path: string, document: string) =>
     call<T>(path, { method: 'POST', body: document, headers: { 'Content-Type': 'application/yaml' } }),
 };

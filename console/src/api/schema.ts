@@ -36,6 +36,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/connections/{name}/files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["files"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/connections/{name}/records": {
         parameters: {
             query?: never;
@@ -43,7 +59,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get: operations["records"];
+        get: operations["records_1"];
         put?: never;
         post?: never;
         delete?: never;
@@ -62,6 +78,22 @@ export interface paths {
         get: operations["fields"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/connections/{name}/records/{records}/profile": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["records"];
         delete?: never;
         options?: never;
         head?: never;
@@ -308,6 +340,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/sources/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["preview"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sources/profile": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["profile"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -363,6 +427,39 @@ export interface components {
             before?: string;
             field: string;
         };
+        FieldProfileView: {
+            /** Format: int64 */
+            blank: number;
+            commonest: components["schemas"]["ValueCountView"][];
+            commonestExact: boolean;
+            /** Format: int64 */
+            distinct: number;
+            distinctExact: boolean;
+            examples: components["schemas"]["MisfitView"][];
+            /** Format: int64 */
+            filled: number;
+            kind: string;
+            largest?: string;
+            locale?: string;
+            /** Format: int64 */
+            longest: number;
+            /** Format: int64 */
+            misfits: number;
+            name: string;
+            pattern?: string;
+            question: string;
+            shapes: components["schemas"]["ValueCountView"][];
+            /** Format: int64 */
+            shortest: number;
+            smallest?: string;
+            spellings: components["schemas"]["ValueCountView"][][];
+        };
+        FieldReading: {
+            is: string;
+            locale?: string;
+            name: string;
+            pattern?: string;
+        };
         FieldView: {
             allowed: string[];
             generated: boolean;
@@ -380,6 +477,13 @@ export interface components {
         };
         FileView: {
             hash: string;
+            name: string;
+            /** Format: int64 */
+            size: number;
+        };
+        FoundFileView: {
+            /** Format: date-time */
+            modified?: string;
             name: string;
             /** Format: int64 */
             size: number;
@@ -413,6 +517,35 @@ export interface components {
             /** Format: int32 */
             version: number;
         };
+        KeyAdviceView: {
+            /** Format: int64 */
+            ambiguous: number;
+            formula: string;
+            /** Format: int64 */
+            insert: number;
+            keptUnique: boolean;
+            key: components["schemas"]["KeyView"];
+            notFound: string[];
+            /** Format: double */
+            score: number;
+            severalFound: string[];
+            source: string[];
+            target: string[];
+            /** Format: int64 */
+            unusable: number;
+            /** Format: int64 */
+            update: number;
+        };
+        KeyView: {
+            /** Format: int64 */
+            distinct: number;
+            examples: components["schemas"]["RepeatView"][];
+            fields: string[];
+            /** Format: int64 */
+            filled: number;
+            /** Format: int64 */
+            repeated: number;
+        };
         LedgerRowView: {
             changes: components["schemas"]["FieldChange"][];
             id?: string;
@@ -423,9 +556,26 @@ export interface components {
             outcome: string;
             /** Format: int64 */
             row: number;
+            source: string;
+        };
+        MisfitView: {
+            place: string;
+            value: string;
+        };
+        OptionView: {
+            /** Format: double */
+            confidence: number;
+            evidence: string;
+            option: string;
+            settable: boolean;
+            value: string;
         };
         PageConnectionView: {
             items: components["schemas"]["ConnectionView"][];
+            next?: string;
+        };
+        PageFoundFileView: {
+            items: components["schemas"]["FoundFileView"][];
             next?: string;
         };
         PageJobVersionView: {
@@ -456,7 +606,16 @@ export interface components {
             items: components["schemas"]["RunView"][];
             next?: string;
         };
+        PartView: {
+            format: string;
+            hash: string;
+            member: string;
+            name: string;
+            /** Format: int64 */
+            size: number;
+        };
         ProblemView: {
+            at?: string;
             code: string;
             /** Format: int32 */
             column?: number;
@@ -468,6 +627,27 @@ export interface components {
             sentence: string;
             value?: string;
             warning: boolean;
+        };
+        ProfileRecords: {
+            keys?: string[][];
+        };
+        ProfileRequest: {
+            keys?: string[][];
+            source: components["schemas"]["SourceRequest"];
+            targetConnection?: string;
+            targetRecords?: string;
+        };
+        ProfileView: {
+            advice: components["schemas"]["KeyAdviceView"][];
+            /** Format: int64 */
+            broken: number;
+            failures: components["schemas"]["ProblemView"][];
+            fields: components["schemas"]["FieldProfileView"][];
+            keys: components["schemas"]["KeyView"][];
+            name: string;
+            remarks: components["schemas"]["RemarkView"][];
+            /** Format: int64 */
+            rows: number;
         };
         RecordTypeView: {
             /** Format: int64 */
@@ -499,6 +679,7 @@ export interface components {
             key: string;
             /** Format: int64 */
             line: number;
+            place: string;
             problems: components["schemas"]["ProblemView"][];
             raw: string[];
             /** Format: int64 */
@@ -510,6 +691,28 @@ export interface components {
         ReleaseRun: {
             beyondLimit: boolean;
         };
+        RemarkView: {
+            about: string;
+            fields: string[];
+            sentence: string;
+        };
+        RepeatView: {
+            /** Format: int64 */
+            count: number;
+            key: string;
+            rows: number[];
+        };
+        RunFile: {
+            format: string;
+            hash: string;
+            member: string;
+            name: string;
+            options: {
+                [key: string]: string;
+            };
+            /** Format: int64 */
+            size: number;
+        };
         RunView: {
             balance: components["schemas"]["BalanceView"];
             changedFields: {
@@ -520,10 +723,7 @@ export interface components {
             /** Format: date-time */
             endedAt?: string;
             fields: string[];
-            fileHash: string;
-            fileName: string;
-            /** Format: int64 */
-            fileSize: number;
+            files: components["schemas"]["RunFile"][];
             /** Format: int64 */
             id: number;
             job: string;
@@ -538,6 +738,7 @@ export interface components {
             };
             phase: string;
             reasons: components["schemas"]["ProblemView"][];
+            source: string;
             /** Format: date-time */
             startedAt?: string;
             startedBy: string;
@@ -547,7 +748,59 @@ export interface components {
             surveyed: number;
             targetConnection: string;
             targetRecords: string;
+            warnings: components["schemas"]["ProblemView"][];
             write: string;
+        };
+        SourceFieldView: {
+            address: string;
+            /** Format: double */
+            confidence: number;
+            evidence: string;
+            kind: string;
+            locale?: string;
+            name: string;
+            pattern?: string;
+            question: string;
+        };
+        SourceRequest: {
+            as?: string;
+            connection?: string;
+            fields?: components["schemas"]["FieldReading"][];
+            file?: string;
+            fileName?: string;
+            options?: {
+                [key: string]: string;
+            };
+            query?: string;
+            records?: string;
+            /** Format: int32 */
+            rows?: number;
+            sample?: string;
+        };
+        SourceRowView: {
+            place: string;
+            raw: string[];
+            /** Format: int64 */
+            row: number;
+            values: string[];
+            wrong: components["schemas"]["ProblemView"][];
+        };
+        SourceView: {
+            failures: components["schemas"]["ProblemView"][];
+            fields: components["schemas"]["SourceFieldView"][];
+            files: components["schemas"]["PartView"][];
+            format: string;
+            /** Format: double */
+            formatConfidence: number;
+            formatEvidence: string;
+            lacks: string[];
+            name: string;
+            options: components["schemas"]["OptionView"][];
+            read: string;
+            rows: components["schemas"]["SourceRowView"][];
+            /** Format: int64 */
+            sampled: number;
+            whole: boolean;
         };
         SseEmitter: {
             /** Format: int64 */
@@ -560,6 +813,11 @@ export interface components {
             parameters?: {
                 [key: string]: string;
             };
+        };
+        ValueCountView: {
+            /** Format: int64 */
+            count: number;
+            value: string;
         };
     };
     responses: never;
@@ -638,7 +896,31 @@ export interface operations {
             };
         };
     };
-    records: {
+    files: {
+        parameters: {
+            query?: {
+                pattern?: string;
+            };
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "*/*": components["schemas"]["PageFoundFileView"];
+                };
+            };
+        };
+    };
+    records_1: {
         parameters: {
             query?: never;
             header?: never;
@@ -679,6 +961,33 @@ export interface operations {
                 };
                 content: {
                     "*/*": components["schemas"]["RecordsView"];
+                };
+            };
+        };
+    };
+    records: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+                records: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProfileRecords"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "*/*": components["schemas"]["ProfileView"];
                 };
             };
         };
@@ -1075,6 +1384,54 @@ export interface operations {
                 };
                 content: {
                     "*/*": components["schemas"]["RunView"];
+                };
+            };
+        };
+    };
+    preview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SourceRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "*/*": components["schemas"]["SourceView"];
+                };
+            };
+        };
+    };
+    profile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProfileRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "*/*": components["schemas"]["ProfileView"];
                 };
             };
         };

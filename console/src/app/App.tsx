@@ -7,6 +7,7 @@ import { OverviewPage } from '../features/overview/OverviewPage';
 import { RejectsPage } from '../features/rejects/RejectsPage';
 import { RunPage } from '../features/runs/RunPage';
 import { RunsPage } from '../features/runs/RunsPage';
+import { SourcesPage } from '../features/sources/SourcesPage';
 import { Empty } from '../ui/Empty';
 import { Loading } from '../ui/Loading';
 import { Layout } from './Layout';
@@ -26,6 +27,7 @@ export function App() {
           <Route path="/runs/:id" element={<RunPage />} />
           <Route path="/runs/:id/:part" element={<RunPage />} />
           <Route path="/rejects" element={<RejectsPage />} />
+          <Route path="/sources" element={<SourcesPage />} />
           <Route path="/connections" element={<ConnectionsPage />} />
           <Route path="/connections/:name" element={<ConnectionPage />} />
           <Route path="/connections/:name/:records" element={<ConnectionPage />} />

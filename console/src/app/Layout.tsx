@@ -5,6 +5,7 @@ import { ThemeChoice } from './ThemeChoice';
 
 const PLACES = [
   { to: '/', name: 'Overview' },
+  { to: '/sources', name: 'Sources' },
   { to: '/jobs', name: 'Jobs' },
   { to: '/runs', name: 'Runs' },
   { to: '/rejects', name: 'Rejects' },

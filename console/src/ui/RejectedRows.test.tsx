@@ -6,10 +6,9 @@ afterEach(cleanup);
 
 const row = {
   id: 1,
-  line: 14,
+  place: 'huts.csv, line 14',
   row: 13,
   key: 'H-241',
-  file: 'list.csv',
   header: ['code', 'beds', 'phone'],
   raw: ['h-241', '2400', null],
   problems: [{ code: 'rule-failed', sentence: 'A hut has 0 to 200 beds.', remedy: '', field: 'beds', value: '2400' }],

@@ -1,12 +1,11 @@
 interface Row {
   id: number;
-  line: number;
+  place: string;
   row: number;
   key: string;
-  file: string;
   header: string[];
   raw: (string | null)[];
-  problems: { code: string; sentence: string; remedy: string; field?: string; value?: string }[];
+  problems: { code: string; sentence: string; remedy: string; field?: string; value?: string; at?: string }[];
 }
 
 /** Rows that were refused: place, reasons and the raw cells, with the cell at fault marked. */
@@ -18,7 +17,7 @@ export function RejectedRows({ rejects }: { rejects: Row[] }) {
           <th>Key</th>
           <th style={{ width: '38%' }}>Reason</th>
           <th>Raw row</th>
-          <th className="number">Line</th>
+          <th style={{ width: '16%' }}>Place</th>
         </tr>
       </thead>
       <tbody>
@@ -29,7 +28,7 @@ export function RejectedRows({ rejects }: { rejects: Row[] }) {
             </th>
             <td className="top">
               {reject.problems.map((problem, index) => (
-                <div key={index} title={problem.remedy}>
+                <div key={index} title={[problem.at, problem.remedy].filter(Boolean).join('\n')}>
                   {problem.field && <span className="mono">{problem.field}: </span>}
                   {problem.sentence} <span className="code-word">{problem.code}</span>
                 </div>
@@ -48,9 +47,7 @@ export function RejectedRows({ rejects }: { rejects: Row[] }) {
                 ))}
               </div>
             </td>
-            <td className="number top" title={reject.file}>
-              {reject.line}
-            </td>
+            <td className="top">{reject.place}</td>
           </tr>
         ))}
       </tbody>

@@ -9,6 +9,9 @@ import { Loaded } from '../../ui/Loaded';
 import { PageHead } from '../../ui/PageHead';
 import { FieldTable } from './FieldTable';
 
+/** Types of system that hold files rather than records. */
+const PLACES = ['folder', 'sftp', 'ftp', 'http'];
+
 /** One system: whether it is reached, its record types, and what a chosen one demands. */
 export function ConnectionPage() {
   const { name = '', records } = useParams();
@@ -45,8 +48,13 @@ export function ConnectionPage() {
             )}
             {test.data && <Findings findings={test.data.problems} />}
           </div>
-          {found.type === 'folder' ? (
-            <pre className="panel mono">{found.document}</pre>
+          {PLACES.includes(found.type) ? (
+            <>
+              <p>
+                <Link to={`/sources?connection=${found.name}`}>Browse its files</Link>
+              </p>
+              <pre className="panel mono">{found.document}</pre>
+            </>
           ) : (
             <Records name={name} chosen={records} />
           )}

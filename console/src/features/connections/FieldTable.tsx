@@ -1,4 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
+import { Link } from 'react-router';
 import { api } from '../../api/client';
 import type { FieldView, RecordsView } from '../../api/client';
 import { Loaded } from '../../ui/Loaded';
@@ -13,7 +14,12 @@ export function FieldTable({ connection, records }: { connection: string; record
     <Loaded query={fields} rows={10}>
       {(view) => (
         <>
-          <p className="soft mt-2">
+          <p className="mt-2">
+            <Link to={`/sources?connection=${connection}&records=${records}&part=profile`}>
+              What these records hold
+            </Link>
+          </p>
+          <p className="soft">
             Can serve as an external key:{' '}
             {[...new Set(view.uniqueKeys.map((key) => key.join(' + ')))].join('; ') || 'nothing'}.
             {!view.writable && ' The account may not write these records.'}

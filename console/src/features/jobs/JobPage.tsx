@@ -130,7 +130,7 @@ function RunsOfJob({ name }: { name: string }) {
                       <SplitBar parts={outcomeParts(run.balance)} />
                     </td>
                     <td className="number">{number(run.balance.read)}</td>
-                    <td>{run.fileName}</td>
+                    <td>{run.source}</td>
                     <td className="number">{run.jobVersion}</td>
                     <td className="fixed" title={run.createdAt}>
                       {moment(run.createdAt)}

@@ -60,10 +60,24 @@ function Facts({ run }: { run: RunView }) {
   const took = duration(run.startedAt, run.endedAt);
   return (
     <>
-      {run.fileName} ({bytes(run.fileSize)}) → {run.targetConnection} {run.targetRecords} · version {run.jobVersion} ·
-      started by {run.startedBy} <span title={run.createdAt}>{moment(run.createdAt)}</span>
+      <Source run={run} /> → {run.targetConnection} {run.targetRecords} · version {run.jobVersion} · started by{' '}
+      {run.startedBy} <span title={run.createdAt}>{moment(run.createdAt)}</span>
       {took && ` · took ${took}`}
     </>
+  );
+}
+
+/** What was read, and how, for whoever wants to know. */
+function Source({ run }: { run: RunView }) {
+  const size = run.files.reduce((sum, file) => sum + file.size, 0);
+  const details = run.files
+    .map((file) => `${file.member}: ${file.format}, SHA-256 ${file.hash.slice(0, 12)}…`)
+    .join('\n');
+  return (
+    <span title={details}>
+      {run.source}
+      {size > 0 && ` (${bytes(size)})`}
+    </span>
   );
 }
 

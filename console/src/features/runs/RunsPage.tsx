@@ -54,7 +54,7 @@ export function RunsPage() {
                   <SplitBar parts={outcomeParts(run.balance)} />
                 </td>
                 <td className="number">{number(run.balance.read)}</td>
-                <td>{run.fileName}</td>
+                <td>{run.source}</td>
                 <td className="fixed" title={run.createdAt}>
                   {moment(run.createdAt)}
                 </td>

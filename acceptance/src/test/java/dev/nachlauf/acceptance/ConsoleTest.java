@@ -35,8 +35,8 @@ class ConsoleTest {
     @BeforeAll
     static void openBrowser() {
         NACHLAUF.cluster.execute(NACHLAUF.register, "TRUNCATE hut RESTART IDENTITY");
-        first = load("spring-list-2026.csv");
-        corrected = load("spring-list-2026-corrected.csv");
+        first = load("spring-list-2026.xlsx");
+        corrected = load("spring-list-2026-corrected.xlsx");
         playwright = Playwright.create(
                 new Playwright.CreateOptions().setEnv(Map.of("PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD", "1")));
         List<String> arguments = new ArrayList<>(List.of(
@@ -138,7 +138,7 @@ class ConsoleTest {
                 .isVisible();
         page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Start a run"))
                 .click();
-        assertThat(page.getByText(Pattern.compile("No file spring-list-2026.csv is in wardens-inbox")))
+        assertThat(page.getByText(Pattern.compile("No file spring-list-2026.xlsx is in wardens-inbox")))
                 .isVisible();
     }
 

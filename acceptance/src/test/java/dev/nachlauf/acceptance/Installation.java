@@ -86,7 +86,7 @@ final class Installation implements AutoCloseable {
     void connect() {
         write(
                 "wardens-inbox.yaml",
-                "nachlauf: 1\nconnection: wardens-inbox\ntype: folder\nsettings: { path: " + inbox + " }\n");
+                "nachlauf: 1\nconnection: wardens-inbox\ntype: folder\nsettings: { path: " + inbox + ", quiet: 0 }\n");
         write("register.yaml", """
                 nachlauf: 1
                 connection: register

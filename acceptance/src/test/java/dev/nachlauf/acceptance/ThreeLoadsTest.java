@@ -21,10 +21,10 @@ class ThreeLoadsTest {
     @BeforeAll
     static void loadThreeTimes() {
         NACHLAUF.cluster.execute(NACHLAUF.register, "TRUNCATE hut RESTART IDENTITY");
-        first = load("spring-list-2026.csv");
+        first = load("spring-list-2026.xlsx");
         afterFirst = NACHLAUF.count("SELECT count(*) || ' ' || sum(beds) FROM hut");
-        again = load("spring-list-2026.csv");
-        corrected = load("spring-list-2026-corrected.csv");
+        again = load("spring-list-2026.xlsx");
+        corrected = load("spring-list-2026-corrected.xlsx");
     }
 
     private static Result load(String file) {
@@ -103,21 +103,23 @@ class ThreeLoadsTest {
         List<JsonNode> rejects = NACHLAUF.client("--output", "json", "rejects", "list", "--run", id)
                 .lines();
         assertThat(rejects)
-                .extracting(reject -> reject.get("line").asLong() + " "
+                .extracting(reject -> reject.get("place").asString() + " "
                         + reject.get("problems").get(0).get("code").asString())
                 .containsExactly(
-                        "14 rule-failed",
-                        "39 value-malformed",
-                        "64 too-long",
-                        "89 reference-missing",
-                        "114 check-failed",
-                        "139 key-empty",
-                        "164 value-malformed",
-                        "189 row-ragged",
-                        "214 key-repeated",
-                        "239 key-repeated");
+                        "spring-list-2026.xlsx, SEE Seekamm, row 33 rule-failed",
+                        "spring-list-2026.xlsx, LAR Larch Valley, row 33 value-malformed",
+                        "spring-list-2026.xlsx, SRI Southern Ridge, row 33 too-long",
+                        "spring-list-2026.xlsx, NEB Nebelgrat, row 33 check-failed",
+                        "spring-list-2026.xlsx, OST Ostwand, row 33 key-empty",
+                        "spring-list-2026.xlsx, TAN Tannried, row 33 value-malformed",
+                        "spring-list-2026.xlsx, WEI Weissmoos, row 33 cell-error",
+                        "spring-list-2026.xlsx, HOH Hohe Leiten, row 33 key-repeated",
+                        "spring-list-2026.xlsx, HOH Hohe Leiten, row 34 key-repeated",
+                        "spring-list-2026.xlsx, XKA Xarkogel, row 3 reference-missing");
+        assertThat(rejects.get(1).get("problems").get(0).get("at").asString())
+                .isEqualTo("spring-list-2026.xlsx, LAR Larch Valley!G33");
         String table = NACHLAUF.client("rejects", "list", "--run", id).out();
-        assertThat(table).contains("spring-list-2026.csv:14 ", "beds: A hut has 0 to 200 beds. [rule-failed]");
+        assertThat(table).contains("SEE Seekamm, row 33", "beds: A hut has 0 to 200 beds. [rule-failed]");
     }
 
     @Test
@@ -129,8 +131,8 @@ class ThreeLoadsTest {
                 .isZero();
         List<String> lines = Installation.read(out).lines().toList();
         assertThat(lines).hasSize(11);
-        assertThat(lines.getFirst()).startsWith("row,line,codes,reasons,Hut no.,name,region");
-        assertThat(lines.get(1)).contains("rule-failed").contains("H-241,Steinkuppe Hut,see,2,1.840,2400,no");
+        assertThat(lines.getFirst()).startsWith("row,place,codes,reasons,Hut no.,name,category");
+        assertThat(lines.get(1)).contains("rule-failed").contains("H-241,Steinkuppe Hut,2,1.840,2400,no");
     }
 
     @Test

@@ -7,13 +7,15 @@ import org.jspecify.annotations.Nullable;
  * One line of the ledger.
  *
  * @param row the source row, from 1
- * @param line the line of the file on which it starts
+ * @param source the file, and the sheet where there is one
+ * @param line the line of the file or the row of the sheet on which it starts
  * @param note why it was skipped, or the codes of its problems and warnings
  * @param key the parts of its key; empty where it has none
  * @param id the record's id in the target
  */
 public record LedgerRowView(
         long row,
+        String source,
         long line,
         String outcome,
         String note,

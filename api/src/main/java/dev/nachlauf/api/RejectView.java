@@ -8,6 +8,7 @@ import org.jspecify.annotations.Nullable;
  * A rejected row.
  *
  * @param header the source's column names; {@code raw} holds the cells in the same order, with null for empty ones
+ * @param place where the row stands in its source, for people: file and line, sheet and row, or the path of a record
  * @param state open or set-aside
  */
 public record RejectView(
@@ -17,6 +18,7 @@ public record RejectView(
         String file,
         long row,
         long line,
+        String place,
         String key,
         List<String> header,
         List<@Nullable String> raw,

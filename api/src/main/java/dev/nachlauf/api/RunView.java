@@ -14,6 +14,9 @@ import org.jspecify.annotations.Nullable;
  * @param note what a waiting run waits for; empty otherwise
  * @param reasons why it failed or is held
  * @param changedFields how often each field was changed by updates
+ * @param source what was read, for people: a file's name, how many files, or records of a connection
+ * @param files what was read, as it is kept
+ * @param warnings what was noticed when the run was started
  * @param openRejects rejects that nobody has dealt with yet
  */
 public record RunView(
@@ -33,15 +36,24 @@ public record RunView(
         String targetRecords,
         List<String> fields,
         List<String> keyFields,
-        String fileName,
-        String fileHash,
-        long fileSize,
+        String source,
+        List<RunFile> files,
+        List<ProblemView> warnings,
         Map<String, String> parameters,
         boolean stopRequested,
         String startedBy,
         Instant createdAt,
         @Nullable Instant startedAt,
         @Nullable Instant endedAt) {
+
+    /**
+     * A file that was read; size in bytes, hash SHA-256 in hex.
+     *
+     * @param member the file inside of an archive; the name once more where it is none
+     * @param options the format's options in force
+     */
+    public record RunFile(
+            String name, String member, String hash, long size, String format, Map<String, String> options) {}
 
     /** Whether nothing can follow. */
     public boolean ended() {

@@ -3,6 +3,9 @@ package dev.nachlauf.cli;
 import dev.nachlauf.api.ConnectionTest;
 import dev.nachlauf.api.ConnectionView;
 import dev.nachlauf.api.FieldView;
+import dev.nachlauf.api.FoundFileView;
+import dev.nachlauf.api.ProfileRecords;
+import dev.nachlauf.api.ProfileView;
 import dev.nachlauf.api.RecordTypeView;
 import dev.nachlauf.api.RecordsView;
 import dev.nachlauf.cli.Output.Column;
@@ -10,6 +13,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
 /** Systems: how to reach them, and what they hold. */
@@ -22,7 +26,9 @@ import picocli.CommandLine.Parameters;
             ConnectionCommands.Show.class,
             ConnectionCommands.Test.class,
             ConnectionCommands.Records.class,
-            ConnectionCommands.Fields.class
+            ConnectionCommands.Fields.class,
+            ConnectionCommands.FilesOf.class,
+            ConnectionCommands.Profile.class
         })
 final class ConnectionCommands extends Group {
     private static final int ALL = 100_000;
@@ -150,6 +156,53 @@ final class ConnectionCommands extends Group {
                                 .toList());
             }
             return ExitStatus.WELL;
+        }
+    }
+
+    @Command(name = "files", description = "The files that lie in a place.")
+    static final class FilesOf extends Verb {
+        @Parameters(index = "0", paramLabel = "NAME")
+        private String name = "";
+
+        @Parameters(index = "1", paramLabel = "PATTERN", arity = "0..1", description = "With * and ? where names vary.")
+        private String pattern = "*";
+
+        @Override
+        public Integer call() {
+            String path =
+                    "/connections/" + ServiceClient.encode(name) + "/files?pattern=" + ServiceClient.encode(pattern);
+            output().list(
+                            service().list(path, FoundFileView.class, ALL),
+                            "No such file lies there.",
+                            List.of(
+                                    Column.text("file", FoundFileView::name),
+                                    Column.number("bytes", file -> file.size() < 0 ? null : file.size()),
+                                    Column.text("changed", FoundFileView::modified)));
+            return ExitStatus.WELL;
+        }
+    }
+
+    @Command(name = "profile", description = "What the records of a type hold, field by field.")
+    static final class Profile extends Verb {
+        @Parameters(paramLabel = "NAME")
+        private String name = "";
+
+        @Parameters(paramLabel = "RECORDS")
+        private String records = "";
+
+        @Option(names = "--key", paramLabel = "a,b", description = "Fields that might tell records apart; repeatable.")
+        private List<String> keys = List.of();
+
+        @Override
+        public Integer call() {
+            ProfileView profile = service()
+                    .post(
+                            "/connections/" + ServiceClient.encode(name) + "/records/" + ServiceClient.encode(records)
+                                    + "/profile",
+                            new ProfileRecords(ProfileText.keys(keys)),
+                            ProfileView.class);
+            output().one(profile, ProfileText::lines);
+            return profile.failures().isEmpty() ? ExitStatus.WELL : ExitStatus.REFUSED;
         }
     }
 

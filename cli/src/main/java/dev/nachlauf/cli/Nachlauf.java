@@ -15,7 +15,13 @@ import picocli.CommandLine.ScopeType;
         version = "nachlauf 0.1.0",
         description = "Repeatable loads in which every row is accounted for.",
         synopsisSubcommandLabel = "GROUP VERB",
-        subcommands = {ConnectionCommands.class, JobCommands.class, RunCommands.class, RejectCommands.class})
+        subcommands = {
+            ConnectionCommands.class,
+            SourceCommands.class,
+            JobCommands.class,
+            RunCommands.class,
+            RejectCommands.class
+        })
 public final class Nachlauf {
     @Option(
             names = "--server",

@@ -45,7 +45,8 @@ final class RejectCommands extends Group {
                             "There are no rejects.",
                             List.of(
                                     Column.number("run", RejectView::run),
-                                    Column.text("place", reject -> reject.file() + ":" + reject.line()),
+                                    Column.number("row", RejectView::row),
+                                    Column.text("place", RejectView::place),
                                     Column.text("key", RejectView::key),
                                     Column.text("reason", reject -> reasons(reject, " "))));
             return ExitStatus.WELL;
@@ -74,7 +75,7 @@ final class RejectCommands extends Group {
             try (CsvWriter csv = CsvWriter.builder().build(file)) {
                 for (RejectView reject : rejects) {
                     if (reject == rejects.getFirst()) {
-                        List<String> head = new ArrayList<>(List.of("row", "line", "codes", "reasons"));
+                        List<String> head = new ArrayList<>(List.of("row", "place", "codes", "reasons"));
                         head.addAll(reject.header());
                         csv.writeRecord(head);
                     }
@@ -90,7 +91,7 @@ final class RejectCommands extends Group {
         private static List<String> cells(RejectView reject) {
             List<String> cells = new ArrayList<>();
             cells.add(String.valueOf(reject.row()));
-            cells.add(String.valueOf(reject.line()));
+            cells.add(reject.place());
             cells.add(reject.problems().stream().map(ProblemView::code).collect(Collectors.joining(" ")));
             cells.add(reasons(reject, "\n"));
             reject.raw().forEach(cell -> cells.add(Objects.requireNonNullElse(cell, "")));

@@ -96,7 +96,7 @@ final class RunCommands extends Group {
                                             "skipped", run -> run.balance().skipped()),
                                     Column.number(
                                             "rejected", run -> run.balance().allRejected()),
-                                    Column.text("file", RunView::fileName),
+                                    Column.text("source", RunView::source),
                                     Column.text("by", RunView::startedBy)));
             return ExitStatus.WELL;
         }
@@ -184,6 +184,7 @@ final class RunCommands extends Group {
                             "The ledger has no such lines.",
                             List.of(
                                     Column.number("row", LedgerRowView::row),
+                                    Column.text("source", LedgerRowView::source),
                                     Column.number("line", LedgerRowView::line),
                                     Column.text("outcome", LedgerRowView::outcome),
                                     Column.text("key", row -> String.join(" · ", row.key())),

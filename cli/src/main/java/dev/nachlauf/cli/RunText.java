@@ -15,11 +15,12 @@ final class RunText {
     static List<String> lines(RunView run) {
         List<String> lines = new ArrayList<>();
         lines.add("run " + run.id() + " of " + run.job() + " version " + run.jobVersion() + ": " + run.state());
-        lines.add(run.fileName() + " → " + run.targetConnection() + " " + run.targetRecords() + ", started by "
+        lines.add(run.source() + " → " + run.targetConnection() + " " + run.targetRecords() + ", started by "
                 + run.startedBy());
         if (!run.note().isEmpty()) {
             lines.add(run.note());
         }
+        run.warnings().forEach(warning -> lines.add(warning.rendered()));
         run.reasons().forEach(reason -> lines.add(reason.rendered()));
         lines.addAll(BalanceText.lines(run));
         if (!run.changedFields().isEmpty()) {

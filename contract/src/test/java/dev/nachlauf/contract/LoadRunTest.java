@@ -14,6 +14,8 @@ import dev.nachlauf.core.plan.Planner;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.record.SourceColumn;
+import dev.nachlauf.core.record.SourceField;
 import dev.nachlauf.core.run.Chunk;
 import dev.nachlauf.core.run.ChunkCodec;
 import dev.nachlauf.core.run.LedgerRow;
@@ -24,9 +26,12 @@ import dev.nachlauf.core.run.RunPolicy;
 import dev.nachlauf.core.run.RunRecords;
 import dev.nachlauf.core.run.RunResult;
 import dev.nachlauf.core.run.RunState;
+import dev.nachlauf.core.system.FormatOptions;
+import dev.nachlauf.core.system.SourceBytes;
 import dev.nachlauf.core.text.SourceText;
-import java.io.ByteArrayInputStream;
-import java.nio.charset.StandardCharsets;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
@@ -34,6 +39,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
 import java.util.stream.IntStream;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -137,25 +143,36 @@ class LoadRunTest {
         public void reached(Point point, int batch) {}
     }
 
+    private static List<SourceColumn> columns(String... names) {
+        return Stream.of(names)
+                .map(name -> SourceColumn.text(new SourceField(name, "")))
+                .toList();
+    }
+
     private static Plan plan(String limits) {
         JobDefinition job = JobFile.read(new SourceText("huts.yaml", JOB.formatted(limits)), new ArrayList<>())
                 .orElseThrow();
         return Planner.plan(
                         job,
                         Map.of(),
-                        List.of("code", "name", "beds", "status"),
+                        columns("code", "name", "beds", "status"),
                         MemoryTargetTest.HUT,
                         new ArrayList<>())
                 .orElseThrow();
     }
 
     private RunResult run(String csv, String limits, RunPolicy policy, RunObserver observer) {
-        byte[] bytes = csv.getBytes(StandardCharsets.UTF_8);
+        Path file = scratch.resolve("huts.csv");
+        try {
+            Files.writeString(file, csv);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
         return new LoadRun(
                         "1",
                         1,
                         plan(limits),
-                        () -> new DelimitedFormat().read("huts.csv", new ByteArrayInputStream(bytes), Map.of()),
+                        () -> new DelimitedFormat().read(SourceBytes.of("huts.csv", file), FormatOptions.NONE),
                         memory,
                         kept,
                         observer,
@@ -178,7 +195,7 @@ class LoadRunTest {
         assertThat(result.balance().counts()).isEqualTo(new Counts(252, 1, 1, 250, 0, 0, 0, 0, 0, 0));
         assertThat(memory.records()).hasSize(250);
         assertThat(kept.rejects).singleElement().satisfies(reject -> {
-            assertThat(reject.line()).isEqualTo(253);
+            assertThat(reject.origin().line()).isEqualTo(253);
             assertThat(reject.cells()).containsExactly("H-8", "Many", "many", null);
             assertThat(reject.problems()).extracting(Problem::code).containsExactly(ProblemCode.VALUE_MALFORMED);
         });

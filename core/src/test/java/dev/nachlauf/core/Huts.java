@@ -5,6 +5,8 @@ import dev.nachlauf.core.job.JobFile;
 import dev.nachlauf.core.plan.Plan;
 import dev.nachlauf.core.plan.Planner;
 import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.record.SourceColumn;
+import dev.nachlauf.core.record.SourceField;
 import dev.nachlauf.core.system.FieldDescription;
 import dev.nachlauf.core.system.RecordDescription;
 import dev.nachlauf.core.system.RecordDescription.UniqueKey;
@@ -80,8 +82,16 @@ public final class Huts {
         return JobFile.read(new SourceText("huts.yaml", JOB), new ArrayList<>()).orElseThrow();
     }
 
+    /** Columns of which nothing is known but their names. */
+    public static List<SourceColumn> columns(List<String> names) {
+        return names.stream()
+                .map(name -> SourceColumn.text(new SourceField(name, "field " + (names.indexOf(name) + 1))))
+                .toList();
+    }
+
     public static Plan plan() {
         List<Problem> problems = new ArrayList<>();
-        return Planner.plan(job(), Map.of(), HEADER, description(), problems).orElseThrow();
+        return Planner.plan(job(), Map.of(), columns(HEADER), description(), problems)
+                .orElseThrow();
     }
 }

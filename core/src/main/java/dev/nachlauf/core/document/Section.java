@@ -204,6 +204,11 @@ public final class Section {
         return values.get(key) instanceof MappingNode;
     }
 
+    /** Whether the value of a key is a list. */
+    public boolean isList(String key) {
+        return values.get(key) instanceof SequenceNode;
+    }
+
     /** A formula with the place of each of its characters. */
     public Optional<FormulaSource> formula(String key) {
         Node value = value(key);

@@ -2,9 +2,11 @@ package dev.nachlauf.core.job;
 
 import dev.nachlauf.core.formula.FormulaSource;
 import dev.nachlauf.core.value.Kind;
+import dev.nachlauf.core.value.Reading;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalInt;
 import org.jspecify.annotations.Nullable;
 
 /** What a job file says. */
@@ -22,18 +24,57 @@ public record JobDefinition(
     public record Parameter(
             Placed<String> name, Kind kind, @Nullable Object defaultValue) {}
 
-    /** Where rows come from. {@code file} may hold wildcards; names may hold {@code ${parameter}}. */
-    public record Read(Placed<String> connection, Placed<String> file, Format format, List<FieldDeclaration> fields) {}
+    /**
+     * Where rows come from. Names may hold {@code ${parameter}}.
+     *
+     * @param again whether files are read that an earlier run has loaded already
+     * @param trailer the figures of a closing line that are checked; empty where there is none
+     */
+    public record Read(
+            Placed<String> connection,
+            From from,
+            Format format,
+            List<FieldDeclaration> fields,
+            boolean again,
+            Optional<Trailer> trailer) {}
 
-    /** How to take the file apart; options that are not said are detected. */
-    public record Format(Placed<String> as, Map<String, Placed<String>> options) {}
+    /** What is read of a connection. */
+    public sealed interface From {
+        /** As it is written in the job. */
+        Placed<String> text();
+
+        /** Files; the name may hold wildcards. */
+        record File(Placed<String> text) implements From {}
+
+        /** All records of a type. */
+        record Records(Placed<String> text) implements From {}
+
+        /** What a query finds. */
+        record Query(Placed<String> text) implements From {}
+    }
+
+    /**
+     * A closing line with control figures. Positions count from 1.
+     *
+     * @param count where the number of rows stands
+     * @param totals where the sum of a field stands
+     */
+    public record Trailer(OptionalInt count, Map<String, Integer> totals) {}
+
+    /** How to take the file apart; what is not said is detected, also the format itself. */
+    public record Format(Optional<Placed<String>> as, Map<String, Placed<String>> options) {}
 
     /** A field's declared kind. {@code pattern} is for dates and times, {@code locale} for numbers. */
     public record FieldDeclaration(
             Placed<String> name,
             Kind kind,
             @Nullable String pattern,
-            @Nullable String locale) {}
+            @Nullable String locale) {
+        /** How the field's cells are read. */
+        public Reading reading() {
+            return new Reading(kind, pattern, locale);
+        }
+    }
 
     /** A step; each sees what stands above it. */
     public sealed interface Step {

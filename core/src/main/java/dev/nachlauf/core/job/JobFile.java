@@ -6,12 +6,14 @@ import dev.nachlauf.core.job.JobDefinition.Action;
 import dev.nachlauf.core.job.JobDefinition.Assignment;
 import dev.nachlauf.core.job.JobDefinition.FieldDeclaration;
 import dev.nachlauf.core.job.JobDefinition.Format;
+import dev.nachlauf.core.job.JobDefinition.From;
 import dev.nachlauf.core.job.JobDefinition.Limit;
 import dev.nachlauf.core.job.JobDefinition.Limits;
 import dev.nachlauf.core.job.JobDefinition.Mapping;
 import dev.nachlauf.core.job.JobDefinition.Parameter;
 import dev.nachlauf.core.job.JobDefinition.Read;
 import dev.nachlauf.core.job.JobDefinition.Step;
+import dev.nachlauf.core.job.JobDefinition.Trailer;
 import dev.nachlauf.core.job.JobDefinition.Write;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
@@ -25,6 +27,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalInt;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
@@ -153,14 +156,75 @@ public final class JobFile {
 
     private Read read(Section section, List<Parameter> parameters) {
         Placed<String> connection = placed(section, "connection", parameters);
-        Placed<String> file = placed(section, "file", parameters);
-        Format format = section.section("format")
-                .map(this::format)
-                .orElseGet(() -> new Format(new Placed<>("delimited", section.place()), Map.of()));
+        From from = from(section, parameters);
+        Format format = section.section("format").map(this::format).orElse(new Format(Optional.empty(), Map.of()));
         List<FieldDeclaration> fields =
                 section.section("fields").map(this::fields).orElse(List.of());
+        boolean again =
+                oneOf(section, "take", "once", List.of("once", "always")).equals("always");
+        Optional<Trailer> trailer = Optional.empty();
+        if (section.has("trailer")) {
+            Section line = section.section("trailer").orElse(section);
+            Placed<String> mark = new Placed<>(line.requiredText("mark").orElse(""), line.place());
+            trailer = Optional.of(trailer(line));
+            Map<String, Placed<String>> options = new LinkedHashMap<>(format.options());
+            options.put("trailer", mark);
+            format = new Format(format.as(), options);
+        }
         section.done();
-        return new Read(connection, file, format, fields);
+        return new Read(connection, from, format, fields, again, trailer);
+    }
+
+    private From from(Section section, List<Parameter> parameters) {
+        if (section.has("records")) {
+            return new From.Records(placed(section, "records", parameters));
+        }
+        if (section.has("query")) {
+            return new From.Query(
+                    new Placed<>(section.requiredText("query").orElse(""), section.placeOfValue("query")));
+        }
+        return new From.File(placed(section, "file", parameters));
+    }
+
+    private static String oneOf(Section section, String key, String otherwise, List<String> words) {
+        String word = section.text(key).orElse(otherwise);
+        if (!words.contains(word)) {
+            section.problem(
+                    key,
+                    ProblemCode.VALUE_WRONG_KIND,
+                    key + " is " + String.join(" or ", words) + ", but " + word + " was found.",
+                    NOTHING_TO_SAY);
+        }
+        return word;
+    }
+
+    private Trailer trailer(Section line) {
+        OptionalInt count = position(line, "count");
+        Map<String, Integer> totals = new LinkedHashMap<>();
+        line.section("totals").ifPresent(section -> {
+            for (String field : section.keys()) {
+                position(section, field).ifPresent(position -> totals.put(field, position));
+            }
+            section.done();
+        });
+        line.done();
+        return new Trailer(count, totals);
+    }
+
+    private static OptionalInt position(Section section, String key) {
+        Optional<String> text = section.text(key);
+        if (text.isEmpty()) {
+            return OptionalInt.empty();
+        }
+        if (text.get().matches("[1-9]\\d{0,3}")) {
+            return OptionalInt.of(Integer.parseInt(text.get()));
+        }
+        section.problem(
+                key,
+                ProblemCode.VALUE_WRONG_KIND,
+                key + " is a position in the closing line, counted from 1, but " + text.get() + " was found.",
+                NOTHING_TO_SAY);
+        return OptionalInt.empty();
     }
 
     private Placed<String> placed(Section section, String key, List<Parameter> parameters) {
@@ -181,17 +245,30 @@ public final class JobFile {
     }
 
     private Format format(Section section) {
-        Placed<String> as = new Placed<>(
-                section.text("as").orElse("delimited"),
-                section.has("as") ? section.placeOfValue("as") : section.place());
+        Optional<Placed<String>> as = section.text("as").map(word -> new Placed<>(word, section.placeOfValue("as")));
         Map<String, Placed<String>> options = new LinkedHashMap<>();
         for (String key : section.keys()) {
             if (!key.equals("as")) {
-                section.text(key).ifPresent(text -> options.put(key, new Placed<>(text, section.placeOf(key))));
+                option(section, key).ifPresent(text -> options.put(key, new Placed<>(text, section.placeOf(key))));
             }
         }
         section.done();
         return new Format(as, options);
+    }
+
+    /** A word, or a list or map of words, which is one option in flow style: {@code a, b} or {@code a: 1, b: 2}. */
+    private static Optional<String> option(Section section, String key) {
+        if (section.isSection(key)) {
+            return section.section(key).map(nested -> {
+                List<String> parts = new ArrayList<>();
+                for (String name : nested.keys()) {
+                    nested.text(name).ifPresent(text -> parts.add(name + ": " + text));
+                }
+                nested.done();
+                return String.join(", ", parts);
+            });
+        }
+        return section.isList(key) ? Optional.of(String.join(", ", section.texts(key))) : section.text(key);
     }
 
     private List<FieldDeclaration> fields(Section section) {

@@ -2,17 +2,21 @@ package dev.nachlauf.core.plan;
 
 import dev.nachlauf.core.formula.Formula;
 import dev.nachlauf.core.job.JobDefinition;
+import dev.nachlauf.core.record.SourceColumn;
 import dev.nachlauf.core.system.FieldDescription;
 import dev.nachlauf.core.system.RecordDescription;
 import dev.nachlauf.core.system.TargetUse;
+import dev.nachlauf.core.value.Kind;
 import dev.nachlauf.core.value.TextParser;
 import java.util.List;
 
 /**
  * A checked job, ready to run.
  *
- * @param header the names of the source's columns
+ * @param columns the source's columns
  * @param slots how many slots a row needs on its way
+ * @param facts the first of three slots with the row's file, sheet and line
+ * @param needsFacts whether a formula asks for one of them
  * @param inputs the columns that are read, each into its slot
  * @param fields the target's fields that are written, in the order of the job's map
  * @param key which of {@code fields} form the external key
@@ -20,8 +24,10 @@ import java.util.List;
  */
 public record Plan(
         JobDefinition job,
-        List<String> header,
+        List<SourceColumn> columns,
         int slots,
+        int facts,
+        boolean needsFacts,
         List<Input> inputs,
         List<PlannedStep> steps,
         List<Output> fields,
@@ -29,7 +35,7 @@ public record Plan(
         RecordDescription target,
         boolean keyIsUnique) {
     public Plan {
-        header = List.copyOf(header);
+        columns = List.copyOf(columns);
         inputs = List.copyOf(inputs);
         steps = List.copyOf(steps);
         fields = List.copyOf(fields);
@@ -37,7 +43,7 @@ public record Plan(
     }
 
     /** A column of the source and how its text is read. */
-    public record Input(String name, int column, int slot, TextParser parser) {}
+    public record Input(String name, int column, int slot, Kind kind, TextParser parser) {}
 
     /** A field of the target and the formula for it. {@code fromText} reads the formula's text where kinds differ. */
     public record Output(FieldDescription description, Formula formula, boolean fromText) {}

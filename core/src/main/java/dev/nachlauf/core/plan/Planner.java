@@ -2,7 +2,6 @@ package dev.nachlauf.core.plan;
 
 import dev.nachlauf.core.formula.Formula;
 import dev.nachlauf.core.formula.FormulaSource;
-import dev.nachlauf.core.formula.Scope;
 import dev.nachlauf.core.job.JobDefinition;
 import dev.nachlauf.core.job.JobDefinition.FieldDeclaration;
 import dev.nachlauf.core.job.JobDefinition.Mapping;
@@ -15,11 +14,12 @@ import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.record.Field;
 import dev.nachlauf.core.record.Shape;
+import dev.nachlauf.core.record.SourceColumn;
 import dev.nachlauf.core.system.FieldDescription;
 import dev.nachlauf.core.system.RecordDescription;
 import dev.nachlauf.core.text.NearestNames;
 import dev.nachlauf.core.value.Kind;
-import dev.nachlauf.core.value.TextParser;
+import dev.nachlauf.core.value.Reading;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
@@ -48,34 +48,33 @@ public final class Planner {
     /**
      * The plan; empty when there is an error. Warnings and errors are added to {@code problems}.
      *
+     * @param columns the source's columns as they were found; what the job declares takes their place
      * @param parameters a value for each of the job's parameters; null where it has none
      */
     public static Optional<Plan> plan(
             JobDefinition job,
             Map<String, @Nullable Object> parameters,
-            List<String> header,
+            List<SourceColumn> columns,
             RecordDescription target,
             List<Problem> problems) {
         List<Problem> found = new ArrayList<>();
-        Plan plan = new Planner(job, parameters, found).plan(header, target);
+        Plan plan = new Planner(job, parameters, found).plan(columns, target);
         problems.addAll(found);
         boolean sound = found.stream().allMatch(problem -> problem.code().isWarning());
         return sound ? Optional.of(plan) : Optional.empty();
     }
 
-    private Plan plan(List<String> header, RecordDescription target) {
-        Map<String, FieldDeclaration> declared = declarations(header);
-        List<Field> columns = new ArrayList<>();
-        for (String name : header) {
-            FieldDeclaration declaration = declared.get(name);
-            columns.add(new Field(name, declaration == null ? Kind.TEXT : declaration.kind()));
-        }
-        Shape shape = new Shape(columns);
+    private Plan plan(List<SourceColumn> source, RecordDescription target) {
+        Map<String, FieldDeclaration> declared = declarations(source);
+        List<SourceColumn> columns =
+                source.stream().map(column -> declared(column, declared)).toList();
+        List<Integer> detected = detected(columns, declared);
+        RowScope scope = RowScope.of(columns, detected, parameters, parameterKinds);
         List<PlannedStep> steps = new ArrayList<>();
         for (Step step : job.steps()) {
-            shape = step(step, shape, steps);
+            scope = step(step, scope, steps);
         }
-        List<Output> outputs = outputs(shape, target);
+        List<Output> outputs = outputs(scope, columns, target);
         List<Integer> key = key(outputs, target);
         boolean unique = target.isUnique(names(job.write().key()));
         boolean known = job.write().key().stream()
@@ -92,13 +91,57 @@ public final class Planner {
         Set<Integer> read = new TreeSet<>();
         steps.forEach(step -> read.addAll(formula(step).slots()));
         outputs.forEach(output -> read.addAll(output.formula().slots()));
-        List<Input> inputs = new ArrayList<>();
-        for (int column = 0; column < header.size(); column++) {
-            if (read.contains(column)) {
-                inputs.add(new Input(header.get(column), column, column, parser(declared.get(header.get(column)))));
+        int facts = columns.size();
+        boolean needsFacts = read.stream().anyMatch(slot -> slot >= facts && slot < facts + RowScope.facts());
+        return new Plan(
+                job,
+                columns,
+                scope.slots(),
+                facts,
+                needsFacts,
+                inputs(columns, detected, read),
+                steps,
+                outputs,
+                key,
+                target,
+                unique);
+    }
+
+    private static SourceColumn declared(SourceColumn column, Map<String, FieldDeclaration> declared) {
+        FieldDeclaration declaration = declared.get(column.name());
+        return declaration == null ? column : new SourceColumn(column.field(), declaration.reading(), "");
+    }
+
+    /** The columns whose kind was detected to be another than text. */
+    private static List<Integer> detected(List<SourceColumn> columns, Map<String, FieldDeclaration> declared) {
+        List<Integer> detected = new ArrayList<>();
+        for (int i = 0; i < columns.size(); i++) {
+            SourceColumn column = columns.get(i);
+            if (!declared.containsKey(column.name()) && column.reading().kind() != Kind.TEXT) {
+                detected.add(i);
             }
         }
-        return new Plan(job, header, shape.fields().size(), inputs, steps, outputs, key, target, unique);
+        return detected;
+    }
+
+    private static List<Input> inputs(List<SourceColumn> columns, List<Integer> detected, Set<Integer> read) {
+        List<Input> inputs = new ArrayList<>();
+        for (int i = 0; i < columns.size(); i++) {
+            if (read.contains(i)) {
+                Reading reading =
+                        detected.contains(i) ? Reading.TEXT : columns.get(i).reading();
+                inputs.add(new Input(columns.get(i).name(), i, i, reading.kind(), reading.parser()));
+            }
+        }
+        for (int i = 0; i < detected.size(); i++) {
+            int slot = columns.size() + RowScope.facts() + i;
+            if (read.contains(slot)) {
+                SourceColumn column = columns.get(detected.get(i));
+                Reading reading = column.reading();
+                inputs.add(new Input(column.name(), detected.get(i), slot, reading.kind(), reading.parser()));
+            }
+        }
+        return inputs;
     }
 
     /** The formula of a step. */
@@ -110,13 +153,8 @@ public final class Planner {
         };
     }
 
-    private static TextParser parser(@Nullable FieldDeclaration declaration) {
-        return declaration == null
-                ? TextParser.of(Kind.TEXT, null, null)
-                : TextParser.of(declaration.kind(), declaration.pattern(), declaration.locale());
-    }
-
-    private Map<String, FieldDeclaration> declarations(List<String> header) {
+    private Map<String, FieldDeclaration> declarations(List<SourceColumn> columns) {
+        List<String> header = columns.stream().map(SourceColumn::name).toList();
         Map<String, FieldDeclaration> declared = new LinkedHashMap<>();
         Shape shape = new Shape(
                 header.stream().map(name -> new Field(name, Kind.TEXT)).toList());
@@ -136,24 +174,20 @@ public final class Planner {
         return declared;
     }
 
-    private Scope scope(Shape shape) {
-        return new Scope(shape, parameters, parameterKinds);
-    }
-
-    private Shape step(Step step, Shape shape, List<PlannedStep> steps) {
+    private RowScope step(Step step, RowScope scope, List<PlannedStep> steps) {
         switch (step) {
             case Step.Where where ->
-                Formula.check(where.formula(), scope(shape), Kind.BOOLEAN, problems)
+                scope.check(where.formula(), Kind.BOOLEAN, problems)
                         .ifPresent(formula -> steps.add(new PlannedStep.Where(formula)));
             case Step.Rule rule ->
-                Formula.check(rule.formula(), scope(shape), Kind.BOOLEAN, problems)
+                scope.check(rule.formula(), Kind.BOOLEAN, problems)
                         .ifPresent(formula -> steps.add(new PlannedStep.Rule(formula, rule.message())));
             case Step.Set set -> {
-                Shape grown = shape;
+                RowScope grown = scope;
                 for (JobDefinition.Assignment line : set.assignments()) {
-                    Optional<Formula> formula = Formula.check(line.formula(), scope(grown), problems);
+                    Optional<Formula> formula = grown.check(line.formula(), problems);
                     String name = line.field().value();
-                    int slot = grown.fields().size();
+                    int slot = grown.slots();
                     // also after a problem, so that formulas below don't complain about a missing field
                     grown = grown.with(
                             new Field(name, formula.flatMap(Formula::kind).orElse(Kind.TEXT)));
@@ -162,17 +196,19 @@ public final class Planner {
                 return grown;
             }
         }
-        return shape;
+        return scope;
     }
 
-    private List<Output> outputs(Shape shape, RecordDescription target) {
+    private List<Output> outputs(RowScope scope, List<SourceColumn> columns, RecordDescription target) {
         List<Output> outputs = new ArrayList<>();
         List<String> known =
                 target.fields().stream().map(FieldDescription::name).toList();
         for (Mapping line : job.write().map()) {
             String name = line.field().value();
             Optional<FieldDescription> field = target.field(name);
-            Optional<Formula> formula = Formula.check(line.formula(), scope(shape), problems);
+            boolean asText = field.map(found -> found.kind() == Kind.TEXT).orElse(false);
+            Optional<Formula> formula =
+                    asText ? scope.checkAsText(line.formula(), problems) : scope.check(line.formula(), problems);
             if (field.isEmpty()) {
                 add(
                         line.field(),
@@ -187,7 +223,7 @@ public final class Planner {
                                 + field.get().readOnlyReason() + ".",
                         "Take it out of the map.");
             } else {
-                formula.flatMap(sound -> output(line.formula(), sound, field.get()))
+                formula.flatMap(sound -> output(line.formula(), sound, field.get(), columns))
                         .ifPresent(outputs::add);
             }
         }
@@ -195,12 +231,14 @@ public final class Planner {
         return outputs;
     }
 
-    private Optional<Output> output(FormulaSource source, Formula formula, FieldDescription field) {
+    private Optional<Output> output(
+            FormulaSource source, Formula formula, FieldDescription field, List<SourceColumn> columns) {
         Kind kind = formula.kind().orElse(field.kind());
         if (kind == field.kind() || kind == Kind.INTEGER && field.kind() == Kind.DECIMAL) {
             return Optional.of(new Output(field, formula, false));
         }
         if (kind == Kind.TEXT) {
+            ask(source, formula, field, columns);
             return Optional.of(new Output(field, formula, true));
         }
         problems.add(Problem.at(
@@ -210,6 +248,22 @@ public final class Planner {
                         + field.kind().word() + " (" + field.typeName() + ").",
                 "cast(… as " + field.kind().word() + ") converts where that is meant."));
         return Optional.empty();
+    }
+
+    /** A column that can be read in two ways is not guessed where the field needs one of them. */
+    private void ask(FormulaSource source, Formula formula, FieldDescription field, List<SourceColumn> columns) {
+        if (formula.slots().size() != 1 || formula.slots().getFirst() >= columns.size()) {
+            return;
+        }
+        SourceColumn column = columns.get(formula.slots().getFirst());
+        if (!column.question().isEmpty()) {
+            problems.add(Problem.at(
+                    source.place(),
+                    ProblemCode.SOURCE_AMBIGUOUS,
+                    "The field " + field.name() + " is " + field.kind().word() + ", and the source leaves open how "
+                            + column.name() + " is meant: " + column.question(),
+                    "Say it under read, fields: " + column.name() + "."));
+        }
     }
 
     /** For inserts all required fields have to be mapped. */

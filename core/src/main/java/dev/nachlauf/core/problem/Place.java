@@ -16,8 +16,18 @@ public sealed interface Place {
         }
     }
 
-    /** A field of the row at hand with the value found there; null where the value was null or is not shown. */
-    record InField(String field, @Nullable String value) implements Place {}
+    /**
+     * A field of the row at hand.
+     *
+     * @param value the value found there; null where it was null or is not shown
+     * @param at where the value stands in the source, for people; null where it is not that of a single cell
+     */
+    record InField(
+            String field, @Nullable String value, @Nullable String at) implements Place {
+        public InField(String field, @Nullable String value) {
+            this(field, value, null);
+        }
+    }
 
     /** A line of a source file, counted from 1. */
     record InFile(String file, long line) implements Place {}

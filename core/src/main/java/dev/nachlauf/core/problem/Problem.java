@@ -23,6 +23,13 @@ public record Problem(ProblemCode code, Place place, String sentence, String rem
         return new Problem(code, new Place.InField(field, String.valueOf(value)), sentence, remedy);
     }
 
+    /** This finding about a field of a row, with the place of the field's cell; any other as it is. */
+    public Problem withCell(String at) {
+        return place instanceof Place.InField field && field.at() == null
+                ? new Problem(code, new Place.InField(field.field(), field.value(), at), sentence, remedy)
+                : this;
+    }
+
     /** A finding about a field of a row where there is no value to show. */
     public static Problem inField(ProblemCode code, String field, String sentence, String remedy) {
         return new Problem(code, new Place.InField(field, null), sentence, remedy);

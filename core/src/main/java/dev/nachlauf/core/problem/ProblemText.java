@@ -19,7 +19,11 @@ public final class ProblemText {
                 caret(out, text, position);
             }
             case Place.InField field -> {
-                out.append(field.field()).append(": ");
+                out.append(field.field());
+                if (field.at() != null) {
+                    out.append(" (").append(field.at()).append(')');
+                }
+                out.append(": ");
                 sentence(out, problem);
             }
             case Place.InFile file -> {

@@ -14,6 +14,7 @@ import org.jspecify.annotations.Nullable;
 /** The second pass: source rows through the steps into batches. Batches that are done already are only counted. */
 final class BatchReader implements AutoCloseable {
     private static final long MOST_CHARACTERS = 8L * 1024 * 1024;
+    private static final int TYPED_CELL = 8;
 
     private final SourceReader reader;
     private final RowTransform transform;
@@ -73,8 +74,8 @@ final class BatchReader implements AutoCloseable {
 
     private static long characters(SourceRow row) {
         long characters = 0;
-        for (String cell : row.cells()) {
-            characters += cell == null ? 1 : cell.length() + 1;
+        for (Object cell : row.cells()) {
+            characters += cell instanceof String text ? text.length() + 1 : TYPED_CELL;
         }
         return characters;
     }

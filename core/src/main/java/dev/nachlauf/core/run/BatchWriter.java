@@ -7,6 +7,7 @@ import dev.nachlauf.core.load.Outcome;
 import dev.nachlauf.core.plan.Plan;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.record.Origin;
 import dev.nachlauf.core.step.TargetRow;
 import dev.nachlauf.core.system.Answer;
 import dev.nachlauf.core.system.Change;
@@ -263,9 +264,9 @@ final class BatchWriter {
                 Object[] key = line.row.key();
                 rejects.add(new Reject(
                         line.row.source().number(),
-                        line.row.source().line(),
+                        line.row.source().origin(),
                         key == null ? "" : LoadPlanner.shown(key),
-                        java.util.Arrays.asList(line.row.source().cells()),
+                        texts(line.row.source().cells()),
                         line.problems));
             }
             if (line.outcome == Outcome.UPDATED) {
@@ -278,6 +279,18 @@ final class BatchWriter {
         return Chunk.of(head, rows, rejects, plan.key().size(), plan.fields().size());
     }
 
+    private static List<@Nullable String> texts(@Nullable Object[] cells) {
+        List<@Nullable String> texts = new ArrayList<>(cells.length);
+        for (Object cell : cells) {
+            texts.add(Values.text(cell));
+        }
+        return texts;
+    }
+
+    private static String source(Origin origin) {
+        return origin.sheet().isEmpty() ? origin.file() : origin.file() + ", " + origin.sheet();
+    }
+
     private static LedgerRow ledgerRow(Line line) {
         String note = line.row.skipped() != null
                 ? line.row.skipped()
@@ -288,7 +301,8 @@ final class BatchWriter {
         Object[] key = line.row.key();
         return new LedgerRow(
                 line.row.source().number(),
-                line.row.source().line(),
+                source(line.row.source().origin()),
+                line.row.source().origin().line(),
                 line.outcome,
                 line.row.passed(),
                 note,

@@ -4,6 +4,7 @@ import dev.nachlauf.core.load.Outcome;
 import dev.nachlauf.core.problem.Place;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.record.Origin;
 import dev.nachlauf.core.record.RowCodec;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -14,12 +15,12 @@ import org.jspecify.annotations.Nullable;
 
 /**
  * Lines of the ledger and rejects as blocks of {@link RowCodec}. A line's columns: number, line, outcome, passed, note,
- * key parts, id, changed fields (as a list of indices), then every field before, then every field after.
+ * source, key parts, id, changed fields (as a list of indices), then every field before, then every field after.
  */
 public final class ChunkCodec {
-    private static final int FIXED = 5;
-    private static final int REJECT_WIDTH = 5;
-    private static final int PROBLEM_WIDTH = 5;
+    private static final int FIXED = 6;
+    private static final int REJECT_WIDTH = 7;
+    private static final int PROBLEM_WIDTH = 6;
 
     private ChunkCodec() {}
 
@@ -33,6 +34,7 @@ public final class ChunkCodec {
             values[2] = (long) row.outcome().ordinal();
             values[3] = row.passed();
             values[4] = row.note().isEmpty() ? null : row.note();
+            values[5] = row.source();
             List<Object> key = row.key();
             for (int i = 0; key != null && i < keyWidth; i++) {
                 values[FIXED + i] = key.get(i);
@@ -59,9 +61,11 @@ public final class ChunkCodec {
     public static List<LedgerRow> rows(byte[] block, int keyWidth, int fields) {
         List<LedgerRow> rows = new ArrayList<>();
         for (@Nullable Object[] values : RowCodec.decode(block)) {
-            int at = FIXED + keyWidth;
+            // chunks of the first layout have no source
+            int fixed = values.length - keyWidth - 2 - 2 * fields;
+            int at = fixed + keyWidth;
             List<Object> key =
-                    values[FIXED] == null ? null : Arrays.asList(Arrays.copyOfRange(values, FIXED, FIXED + keyWidth));
+                    values[fixed] == null ? null : Arrays.asList(Arrays.copyOfRange(values, fixed, fixed + keyWidth));
             Object id = values[at++];
             BitSet changed = new BitSet(fields);
             if (values[at++] instanceof List<?> indices) {
@@ -69,6 +73,7 @@ public final class ChunkCodec {
             }
             rows.add(new LedgerRow(
                     number(values[0]),
+                    fixed < FIXED ? "" : text(values[5]),
                     number(values[1]),
                     Outcome.values()[(int) number(values[2])],
                     Boolean.TRUE.equals(values[3]),
@@ -96,10 +101,20 @@ public final class ChunkCodec {
                         problem.code().id(),
                         field == null ? null : field.field(),
                         field == null ? null : field.value(),
+                        field == null ? null : field.at(),
                         problem.sentence(),
                         problem.remedy()));
             }
-            packed.add(new Object[] {reject.number(), reject.line(), reject.key(), reject.cells(), problems});
+            Origin origin = reject.origin();
+            packed.add(new Object[] {
+                reject.number(),
+                origin.line(),
+                origin.file(),
+                origin.sheet(),
+                origin.path(),
+                reject.key(),
+                Arrays.asList(reject.cells(), problems)
+            });
         }
         return RowCodec.encode(packed, REJECT_WIDTH);
     }
@@ -109,14 +124,16 @@ public final class ChunkCodec {
         List<Reject> rejects = new ArrayList<>();
         for (@Nullable Object[] values : RowCodec.decode(block)) {
             List<@Nullable String> cells = new ArrayList<>();
-            for (Object cell : list(values[3])) {
+            List<?> lists = list(values[6]);
+            for (Object cell : list(lists.get(0))) {
                 cells.add(cell == null ? null : cell.toString());
             }
             List<Problem> problems = new ArrayList<>();
-            for (Object packed : list(values[4])) {
+            for (Object packed : list(lists.get(1))) {
                 problems.add(problem(list(packed)));
             }
-            rejects.add(new Reject(number(values[0]), number(values[1]), String.valueOf(values[2]), cells, problems));
+            Origin origin = new Origin(text(values[2]), text(values[3]), number(values[1]), text(values[4]));
+            rejects.add(new Reject(number(values[0]), origin, text(values[5]), cells, problems));
         }
         return rejects;
     }
@@ -127,11 +144,17 @@ public final class ChunkCodec {
         }
         Object field = values.get(1);
         Object value = values.get(2);
+        Object at = values.get(3);
         Place place = field == null
                 ? Place.NOWHERE
-                : new Place.InField(field.toString(), value == null ? null : value.toString());
+                : new Place.InField(
+                        field.toString(), value == null ? null : value.toString(), at == null ? null : at.toString());
         ProblemCode code = ProblemCode.of(String.valueOf(values.get(0)));
-        return Problem.at(place, code, String.valueOf(values.get(3)), String.valueOf(values.get(4)));
+        return Problem.at(place, code, String.valueOf(values.get(4)), String.valueOf(values.get(5)));
+    }
+
+    private static String text(@Nullable Object value) {
+        return value == null ? "" : value.toString();
     }
 
     private static List<?> list(@Nullable Object value) {

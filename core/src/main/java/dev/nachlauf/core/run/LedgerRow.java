@@ -8,12 +8,15 @@ import org.jspecify.annotations.Nullable;
 /**
  * One line of the ledger. Values are in the order of the plan's fields; only changed fields have any.
  *
+ * @param source the file, and the sheet where there is one
+ * @param line the line of the file or the row of the sheet
  * @param note why a row was skipped, or the codes of its problems and warnings
  * @param key the key's parts; null where there is none
  * @param id what identifies the record in the target; null where there is none
  */
 public record LedgerRow(
         long number,
+        String source,
         long line,
         Outcome outcome,
         boolean passed,

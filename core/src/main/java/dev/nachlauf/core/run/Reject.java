@@ -1,6 +1,7 @@
 package dev.nachlauf.core.run;
 
 import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.record.Origin;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
@@ -10,4 +11,4 @@ import org.jspecify.annotations.Nullable;
  * @param key the key for people; empty where there is none
  * @param cells the raw row, in the order of the source's header
  */
-public record Reject(long number, long line, String key, List<@Nullable String> cells, List<Problem> problems) {}
+public record Reject(long number, Origin origin, String key, List<@Nullable String> cells, List<Problem> problems) {}

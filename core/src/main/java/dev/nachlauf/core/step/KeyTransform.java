@@ -78,8 +78,10 @@ public final class KeyTransform {
         }
         return new Plan(
                 plan.job(),
-                plan.header(),
+                plan.columns(),
                 plan.slots(),
+                plan.facts(),
+                plan.needsFacts(),
                 inputs,
                 steps,
                 outputs,

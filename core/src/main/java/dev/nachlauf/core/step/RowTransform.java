@@ -2,14 +2,17 @@ package dev.nachlauf.core.step;
 
 import dev.nachlauf.core.formula.BrokenInput;
 import dev.nachlauf.core.formula.Evaluator;
+import dev.nachlauf.core.formula.Formula;
 import dev.nachlauf.core.plan.Plan;
 import dev.nachlauf.core.plan.Plan.Input;
 import dev.nachlauf.core.plan.Plan.Output;
 import dev.nachlauf.core.plan.Plan.PlannedStep;
+import dev.nachlauf.core.problem.Place;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.record.SourceRow;
 import dev.nachlauf.core.value.Kind;
+import dev.nachlauf.core.value.Reading;
 import dev.nachlauf.core.value.TextParser;
 import dev.nachlauf.core.value.ValueProblem;
 import dev.nachlauf.core.value.Values;
@@ -55,23 +58,30 @@ public final class RowTransform {
         List<Problem> problems = new ArrayList<>(0);
         read(row, problems);
         for (PlannedStep step : steps) {
-            if (!run(step, problems)) {
+            if (!run(row, step, problems)) {
                 return new TargetRow(row, FILTERED, NOTHING, null, List.of());
             }
         }
-        @Nullable Object[] values = map(problems);
+        @Nullable Object[] values = map(row, problems);
         return new TargetRow(row, null, values, key(values, problems), problems);
     }
 
     private void read(SourceRow row, List<Problem> problems) {
+        if (plan.needsFacts()) {
+            int fact = plan.facts();
+            slots[fact] = row.origin().file();
+            slots[fact + 1] =
+                    row.origin().sheet().isEmpty() ? null : row.origin().sheet();
+            slots[fact + 2] = row.origin().line();
+        }
         for (Input input : inputs) {
-            String cell = row.cells()[input.column()];
+            Object cell = row.cells()[input.column()];
             Object value = null;
             if (cell != null) {
                 try {
-                    value = input.parser().parse(cell);
+                    value = Reading.read(cell, input.kind(), input.parser());
                 } catch (ValueProblem problem) {
-                    problems.add(Problem.inField(problem.code(), input.name(), cell, problem.sentence(), ""));
+                    problems.add(broken(problem, input, cell).withCell(at(row, input)));
                     value = BrokenInput.VALUE;
                 }
             }
@@ -79,8 +89,30 @@ public final class RowTransform {
         }
     }
 
+    private static Problem broken(ValueProblem problem, Input input, Object cell) {
+        String shown = Values.shortened(String.valueOf(Values.text(cell)));
+        return Problem.inField(problem.code(), input.name(), shown, problem.sentence(), "");
+    }
+
+    private String at(SourceRow row, Input input) {
+        return row.origin().text(plan.columns().get(input.column()).field());
+    }
+
+    /** The cell behind a value that was taken from the source as it is; null where there is none. */
+    private @Nullable String cellOf(SourceRow row, Formula formula) {
+        if (formula.slots().size() != 1) {
+            return null;
+        }
+        for (Input input : inputs) {
+            if (input.slot() == formula.slots().getFirst()) {
+                return at(row, input);
+            }
+        }
+        return null;
+    }
+
     /** False where the row is skipped. */
-    private boolean run(PlannedStep step, List<Problem> problems) {
+    private boolean run(SourceRow row, PlannedStep step, List<Problem> problems) {
         switch (step) {
             case PlannedStep.Where where -> {
                 Object truth = evaluate(where.formula().evaluator(), "where", problems);
@@ -90,7 +122,7 @@ public final class RowTransform {
                 slots[assign.slot()] = evaluate(assign.formula().evaluator(), assign.field(), problems);
             case PlannedStep.Rule rule -> {
                 if (Boolean.FALSE.equals(evaluate(rule.formula().evaluator(), "rule", problems))) {
-                    problems.add(ruleFailed(rule));
+                    problems.add(ruleFailed(row, rule));
                 }
             }
         }
@@ -98,14 +130,16 @@ public final class RowTransform {
     }
 
     /** A rule over one field is shown with that field and its value. */
-    private Problem ruleFailed(PlannedStep.Rule rule) {
+    private Problem ruleFailed(SourceRow row, PlannedStep.Rule rule) {
         String message = rule.message().endsWith(".") ? rule.message() : rule.message() + ".";
         String remedy = "The rule is: " + rule.formula().source().text();
         if (rule.formula().slots().size() == 1) {
             int slot = rule.formula().slots().getFirst();
             Object value = slots[slot];
-            return Problem.inField(
+            Problem problem = Problem.inField(
                     ProblemCode.RULE_FAILED, slotName(slot), String.valueOf(Values.text(value)), message, remedy);
+            String cell = cellOf(row, rule.formula());
+            return cell == null ? problem : problem.withCell(cell);
         }
         return Problem.of(ProblemCode.RULE_FAILED, message, remedy);
     }
@@ -116,7 +150,12 @@ public final class RowTransform {
                 return assign.field();
             }
         }
-        return plan.header().get(slot);
+        for (Input input : inputs) {
+            if (input.slot() == slot) {
+                return input.name();
+            }
+        }
+        return slot == plan.facts() ? "source.file" : slot == plan.facts() + 1 ? "source.sheet" : "source.row";
     }
 
     private @Nullable Object evaluate(Evaluator evaluator, String field, List<Problem> problems) {
@@ -130,10 +169,11 @@ public final class RowTransform {
         }
     }
 
-    private @Nullable Object[] map(List<Problem> problems) {
+    private @Nullable Object[] map(SourceRow row, List<Problem> problems) {
         @Nullable Object[] values = new Object[outputs.length];
         for (int i = 0; i < outputs.length; i++) {
             Output output = outputs[i];
+            int before = problems.size();
             Object value =
                     evaluate(output.formula().evaluator(), output.description().name(), problems);
             if (value != BrokenInput.VALUE) {
@@ -141,8 +181,17 @@ public final class RowTransform {
                 FieldCheck.check(output.description(), value, problems);
             }
             values[i] = value;
+            if (problems.size() > before) {
+                place(problems, before, cellOf(row, output.formula()));
+            }
         }
         return values;
+    }
+
+    private static void place(List<Problem> problems, int from, @Nullable String cell) {
+        for (int i = from; cell != null && i < problems.size(); i++) {
+            problems.set(i, problems.get(i).withCell(cell));
+        }
     }
 
     /** A mapped empty text counts as blank, and clears the field as null does. */
@@ -173,7 +222,8 @@ public final class RowTransform {
             if (part == null) {
                 String field = outputs[key[i]].description().name();
                 problems.removeIf(problem -> problem.code() == ProblemCode.REQUIRED_EMPTY
-                        && problem.place().equals(new dev.nachlauf.core.problem.Place.InField(field, null)));
+                        && problem.place() instanceof Place.InField place
+                        && place.field().equals(field));
                 problems.add(Problem.inField(
                         ProblemCode.KEY_EMPTY,
                         field,

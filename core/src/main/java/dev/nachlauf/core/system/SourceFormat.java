@@ -1,9 +1,9 @@
 package dev.nachlauf.core.system;
 
+import dev.nachlauf.core.record.SourceField;
 import dev.nachlauf.core.record.SourceRow;
-import java.io.InputStream;
 import java.util.List;
-import java.util.Map;
+import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 
 /** Turns bytes into rows. Implementations are found by the service loader. */
@@ -15,21 +15,32 @@ public interface SourceFormat {
     List<Setting> options();
 
     /**
-     * Starts to read. The reader owns the stream and reads it once, in constant memory.
+     * Whether bytes are of this format.
      *
-     * @param file the name for messages
+     * @param file the name, whose ending is a hint
+     * @param start the first bytes, at most {@link #START}
+     * @return empty where they are not
+     */
+    Optional<Detected> recognise(String file, byte[] start);
+
+    /** How many bytes are looked at to recognise a format. */
+    int START = 64 * 1024;
+
+    /**
+     * Starts to read, in constant memory.
+     *
      * @param options what the job says; the rest is detected
      * @throws dev.nachlauf.core.problem.CannotGoOn where the file can't be this format
      */
-    SourceReader read(String file, InputStream bytes, Map<String, String> options);
+    SourceReader read(SourceBytes bytes, FormatOptions options);
 
     /** Rows, one after the other. */
     interface SourceReader extends AutoCloseable {
-        /** The names of the fields. */
-        List<String> header();
+        /** The fields, which is also the order of the cells. */
+        List<SourceField> fields();
 
         /** The options in force, detected ones included. */
-        Map<String, String> options();
+        List<Detected> options();
 
         /**
          * The next row; null at the end.
@@ -39,7 +50,23 @@ public interface SourceFormat {
         @Nullable
         SourceRow next();
 
+        /** Parts of the source that lack some of the fields, such as a sheet without one of the columns. */
+        default List<Lack> lacks() {
+            return List.of();
+        }
+
+        /** The line with control figures that closed the source; known after the last row. */
+        default Optional<Trailer> trailer() {
+            return Optional.empty();
+        }
+
         @Override
         void close();
     }
+
+    /** A part of a source, for people, and the fields that it lacks. */
+    record Lack(String part, List<String> fields) {}
+
+    /** A closing line with control figures: its cells by position. */
+    record Trailer(String place, List<String> cells) {}
 }

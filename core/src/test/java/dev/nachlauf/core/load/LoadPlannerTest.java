@@ -3,6 +3,7 @@ package dev.nachlauf.core.load;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.record.Origin;
 import dev.nachlauf.core.record.SourceRow;
 import dev.nachlauf.core.step.TargetRow;
 import dev.nachlauf.core.system.Change;
@@ -52,7 +53,11 @@ class LoadPlannerTest {
 
     private static TargetRow row(long number, Object... values) {
         return new TargetRow(
-                new SourceRow(number, number + 1, new String[0]), null, values, new Object[] {values[0]}, List.of());
+                new SourceRow(number, Origin.line("huts.csv", number + 1), new Object[0]),
+                null,
+                values,
+                new Object[] {values[0]},
+                List.of());
     }
 
     @Test

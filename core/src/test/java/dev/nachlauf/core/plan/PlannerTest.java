@@ -20,7 +20,9 @@ class PlannerTest {
                 .containsExactly("Hut no.", "name", "beds", "price", "status");
         assertThat(plan.keyNames()).containsExactly("hut_code");
         assertThat(plan.keyIsUnique()).isTrue();
-        assertThat(plan.slots()).isEqualTo(6);
+        assertThat(plan.slots())
+                .as("five columns, three facts of the row, one step")
+                .isEqualTo(9);
     }
 
     @Test
@@ -29,7 +31,7 @@ class PlannerTest {
         assertThat(Planner.plan(
                         Huts.job(),
                         Map.of(),
-                        List.of("Hut no.", "name", "price", "status"),
+                        Huts.columns(List.of("Hut no.", "name", "price", "status")),
                         Huts.description(),
                         problems))
                 .isEmpty();
@@ -44,7 +46,7 @@ class PlannerTest {
         RecordDescription loose =
                 new RecordDescription(hut.name(), true, hut.fields(), List.of(), List.of(), hut.cautions());
         List<Problem> problems = new ArrayList<>();
-        assertThat(Planner.plan(Huts.job(), Map.of(), Huts.HEADER, loose, problems))
+        assertThat(Planner.plan(Huts.job(), Map.of(), Huts.columns(Huts.HEADER), loose, problems))
                 .isPresent();
         assertThat(problems).extracting(Problem::code).containsExactly(ProblemCode.KEY_NOT_UNIQUE);
     }

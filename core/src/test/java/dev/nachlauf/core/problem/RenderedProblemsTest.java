@@ -2,6 +2,7 @@ package dev.nachlauf.core.problem;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import dev.nachlauf.core.Huts;
 import dev.nachlauf.core.job.JobFile;
 import dev.nachlauf.core.plan.Planner;
 import dev.nachlauf.core.system.FieldDescription;
@@ -32,7 +33,8 @@ class RenderedProblemsTest {
     private static String rendered(String job) {
         List<Problem> problems = new ArrayList<>();
         JobFile.read(new SourceText("hut-list.yaml", job), problems)
-                .ifPresent(read -> Planner.plan(read, Map.of(), List.of("Hut no.", "name", "beds"), HUT, problems));
+                .ifPresent(read ->
+                        Planner.plan(read, Map.of(), Huts.columns(List.of("Hut no.", "name", "beds")), HUT, problems));
         return problems.stream().map(ProblemText::render).collect(Collectors.joining("\n"));
     }
 

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import dev.nachlauf.core.load.Outcome;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.record.Origin;
 import java.util.Arrays;
 import java.util.BitSet;
 import java.util.List;
@@ -16,11 +17,29 @@ class ChunkCodecTest {
         BitSet changed = new BitSet();
         changed.set(1);
         LedgerRow updated = new LedgerRow(
-                4, 5, Outcome.UPDATED, true, "", List.of("H-001"), 17L, changed, new Object[] {null, 8L}, new Object[] {
-                    null, 12L
-                });
+                4,
+                "huts.csv",
+                5,
+                Outcome.UPDATED,
+                true,
+                "",
+                List.of("H-001"),
+                17L,
+                changed,
+                new Object[] {null, 8L},
+                new Object[] {null, 12L});
         LedgerRow skipped = new LedgerRow(
-                5, 6, Outcome.SKIPPED, false, "filtered", null, null, new BitSet(), new Object[0], new Object[0]);
+                5,
+                "huts.csv",
+                6,
+                Outcome.SKIPPED,
+                false,
+                "filtered",
+                null,
+                null,
+                new BitSet(),
+                new Object[0],
+                new Object[0]);
         List<LedgerRow> back = ChunkCodec.rows(ChunkCodec.pack(List.of(updated, skipped), 1, 2), 1, 2);
         assertThat(back.get(0)).usingRecursiveComparison().isEqualTo(updated);
         assertThat(back.get(1).note()).isEqualTo("filtered");
@@ -32,11 +51,12 @@ class ChunkCodecTest {
     void givesBackRejectsWithAllTheirProblems() {
         Reject reject = new Reject(
                 3,
-                4,
+                new Origin("huts.xlsx", "North", 4, ""),
                 "H-003",
                 Arrays.asList("h-003", null, "many"),
                 List.of(
-                        Problem.inField(ProblemCode.VALUE_MALFORMED, "beds", "many", "'many' is not an integer.", ""),
+                        Problem.inField(ProblemCode.VALUE_MALFORMED, "beds", "many", "'many' is not an integer.", "")
+                                .withCell("huts.xlsx, North!C4"),
                         Problem.of(ProblemCode.RULE_FAILED, "A rule.", "The rule is: …")));
         assertThat(ChunkCodec.rejects(ChunkCodec.packRejects(List.of(reject)))).containsExactly(reject);
     }

@@ -7,6 +7,7 @@ import dev.nachlauf.core.plan.Plan;
 import dev.nachlauf.core.problem.Place;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.record.Origin;
 import dev.nachlauf.core.record.SourceRow;
 import java.math.BigDecimal;
 import java.util.List;
@@ -17,7 +18,7 @@ class RowTransformTest {
     private final RowTransform transform = new RowTransform(plan);
 
     private TargetRow row(String... cells) {
-        return transform.apply(new SourceRow(1, 2, cells));
+        return transform.apply(new SourceRow(1, Origin.line("huts.csv", 2), cells));
     }
 
     private static List<ProblemCode> codes(TargetRow row) {
@@ -44,7 +45,8 @@ class RowTransformTest {
         TargetRow row = row("h-017", "A name that is far too long for the field", "many", "24.5", null);
         assertThat(codes(row))
                 .containsExactly(ProblemCode.VALUE_MALFORMED, ProblemCode.VALUE_MALFORMED, ProblemCode.TOO_LONG);
-        assertThat(row.problems().getFirst().place()).isEqualTo(new Place.InField("beds", "many"));
+        assertThat(row.problems().getFirst().place())
+                .isEqualTo(new Place.InField("beds", "many", "huts.csv, line 2, field 3"));
     }
 
     @Test
@@ -73,18 +75,21 @@ class RowTransformTest {
     @Test
     void whatTheReaderFoundWrongRejectsTheRow() {
         Problem ragged = Problem.of(ProblemCode.ROW_RAGGED, "The row has 2 fields.", "");
-        TargetRow row = transform.apply(new SourceRow(1, 2, new String[] {"a", "b"}, List.of(ragged)));
+        TargetRow row =
+                transform.apply(new SourceRow(1, Origin.line("huts.csv", 2), new Object[] {"a", "b"}, List.of(ragged)));
         assertThat(codes(row)).containsExactly(ProblemCode.ROW_RAGGED);
     }
 
     @Test
     void theKeyAloneIsComputedAsInTheWholeRow() {
         KeyTransform keys = new KeyTransform(plan);
-        assertThat(keys.key(new SourceRow(1, 2, new String[] {" h-017", null, "many", null, null})))
+        assertThat(keys.key(new SourceRow(
+                        1, Origin.line("huts.csv", 2), new Object[] {" h-017", null, "many", null, null})))
                 .isEqualTo("H-017".getBytes(java.nio.charset.StandardCharsets.UTF_8));
-        assertThat(keys.key(new SourceRow(1, 2, new String[] {" h-017", null, "1", null, "closed"})))
+        assertThat(keys.key(new SourceRow(
+                        1, Origin.line("huts.csv", 2), new Object[] {" h-017", null, "1", null, "closed"})))
                 .isNull();
-        assertThat(keys.key(new SourceRow(1, 2, new String[] {null, "x", "1", null, null})))
+        assertThat(keys.key(new SourceRow(1, Origin.line("huts.csv", 2), new Object[] {null, "x", "1", null, null})))
                 .isNull();
     }
 

@@ -4,6 +4,7 @@ import dev.nachlauf.api.FileView;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.system.SourceBytes;
 import dev.nachlauf.service.NachlaufSettings;
 import java.io.IOException;
 import java.io.InputStream;
@@ -78,13 +79,13 @@ public class FileStore {
                 .orElseThrow(() -> missing(hash));
     }
 
-    /** The bytes of a kept file. */
-    public InputStream open(String hash) {
-        try {
-            return Files.newInputStream(place(hash));
-        } catch (IOException e) {
+    /** The bytes of a kept file, under a name for people. */
+    public SourceBytes bytes(String hash, String name) {
+        Path path = place(hash);
+        if (!Files.isRegularFile(path)) {
             throw missing(hash);
         }
+        return SourceBytes.of(name, path);
     }
 
     private Path place(String hash) {

@@ -1,29 +1,46 @@
 package dev.nachlauf.service.job;
 
+import dev.nachlauf.api.FileView;
 import dev.nachlauf.core.job.JobDefinition;
+import dev.nachlauf.core.job.JobDefinition.From;
 import dev.nachlauf.core.job.Placed;
 import dev.nachlauf.core.plan.Plan;
 import dev.nachlauf.core.plan.Planner;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
-import dev.nachlauf.core.system.Connectors;
+import dev.nachlauf.core.record.SourceColumn;
+import dev.nachlauf.core.record.SourceField;
+import dev.nachlauf.core.source.CursorReader;
+import dev.nachlauf.core.source.JoinedReader;
+import dev.nachlauf.core.source.Sample;
+import dev.nachlauf.core.source.TrailerReader;
+import dev.nachlauf.core.system.FormatOptions;
 import dev.nachlauf.core.system.HoldsFiles;
-import dev.nachlauf.core.system.HoldsFiles.FoundFile;
 import dev.nachlauf.core.system.HoldsRecords.RecordType;
 import dev.nachlauf.core.system.OpenSystem;
+import dev.nachlauf.core.system.ReadsRecords;
+import dev.nachlauf.core.system.ReadsRecords.RecordQuery;
 import dev.nachlauf.core.system.RecordDescription;
 import dev.nachlauf.core.system.Setting;
 import dev.nachlauf.core.system.SourceFormat;
+import dev.nachlauf.core.system.SourceFormat.Lack;
 import dev.nachlauf.core.system.SourceFormat.SourceReader;
 import dev.nachlauf.core.system.Writes;
 import dev.nachlauf.core.text.NearestNames;
+import dev.nachlauf.core.value.Reading;
 import dev.nachlauf.service.connection.Connections;
+import dev.nachlauf.service.source.OpenedSource;
+import dev.nachlauf.service.source.ScratchFolder;
+import dev.nachlauf.service.source.SourcePart;
+import dev.nachlauf.service.source.Sources;
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 
@@ -31,11 +48,11 @@ import org.springframework.stereotype.Service;
 @Service
 public class JobPlanning {
     private final Connections connections;
-    private final Connectors connectors;
+    private final Sources sources;
 
-    JobPlanning(Connections connections, Connectors connectors) {
+    JobPlanning(Connections connections, Sources sources) {
         this.connections = connections;
-        this.connectors = connectors;
+        this.sources = sources;
     }
 
     /** The place that the job reads from; empty where it can't be used, which is among the problems. */
@@ -98,63 +115,141 @@ public class JobPlanning {
         return description;
     }
 
-    /** The files that the job would read, by name. */
-    public List<FoundFile> files(JobDefinition job, Map<String, @Nullable Object> parameters, HoldsFiles place) {
-        return place.find(JobDefinition.fill(job.read().file().value(), parameters));
+    /** The job's files, copied into the store, by name; empty where the place can't be used, which is said. */
+    public Optional<List<FileView>> fetch(
+            JobDefinition job, Map<String, @Nullable Object> parameters, List<Problem> problems) {
+        return place(job, parameters, problems).map(place -> {
+            try (place) {
+                String name = JobDefinition.fill(job.read().connection().value(), parameters);
+                return sources.fetch(
+                        name, place, JobDefinition.fill(job.read().from().text().value(), parameters));
+            }
+        });
     }
 
-    /** The format's reader over a file's bytes. */
-    public SourceReader reader(JobDefinition job, String file, java.io.InputStream bytes) {
+    /** The job's records, kept as they are now; empty where they can't be read, which is said. */
+    public Optional<FileView> keepRecords(
+            JobDefinition job, Map<String, @Nullable Object> parameters, List<Problem> problems) {
+        return records(job, parameters, problems).map(system -> {
+            try (system) {
+                return sources.keep(recordsName(job, parameters), system, query(job, parameters));
+            }
+        });
+    }
+
+    private Optional<ReadsRecords> records(
+            JobDefinition job, Map<String, @Nullable Object> parameters, List<Problem> problems) {
+        return opened(job.read().connection(), parameters, ReadsRecords.class, "holds no records to read", problems);
+    }
+
+    private static String recordsName(JobDefinition job, Map<String, @Nullable Object> parameters) {
+        String connection = JobDefinition.fill(job.read().connection().value(), parameters);
+        return job.read().from() instanceof From.Records records
+                ? connection + " " + JobDefinition.fill(records.text().value(), parameters)
+                : connection + " query";
+    }
+
+    /** Parameters are bound to a query, never pasted into it. */
+    private static RecordQuery query(JobDefinition job, Map<String, @Nullable Object> parameters) {
+        return switch (job.read().from()) {
+            case From.Records records ->
+                new RecordQuery.Records(JobDefinition.fill(records.text().value(), parameters), List.of());
+            case From.Query query -> new RecordQuery.Statement(query.text().value(), parameters);
+            case From.File file -> throw new IllegalArgumentException("files are fetched");
+        };
+    }
+
+    /** Settles how kept files are read. */
+    public List<SourcePart> parts(JobDefinition job, List<FileView> kept, Path scratch) {
         Map<String, String> options = new LinkedHashMap<>();
         job.read().format().options().forEach((name, option) -> options.put(name, option.value()));
-        return reader(job, file, bytes, options);
+        Optional<String> as = job.read().format().as().map(Placed::value);
+        return sources.parts(kept, as, FormatOptions.of(options), scratch);
     }
 
-    /** The format's reader with options that were detected before. */
-    public SourceReader reader(JobDefinition job, String file, java.io.InputStream bytes, Map<String, String> options) {
-        return format(job).orElseThrow().read(file, bytes, options);
+    /** Looks at what is to be read. */
+    public OpenedSource look(JobDefinition job, List<SourcePart> parts, Path scratch) {
+        return sources.look(parts, declared(job), scratch);
     }
 
-    private Optional<SourceFormat> format(JobDefinition job) {
-        return connectors.format(job.read().format().as().value());
+    /** Opens parts as one source; where the job names a closing line, its figures are watched. */
+    public SourceReader reader(JobDefinition job, List<SourcePart> parts, List<SourceColumn> columns, Path scratch) {
+        List<SourceField> fields = columns.stream().map(SourceColumn::field).toList();
+        List<Supplier<SourceReader>> readers = new ArrayList<>();
+        for (SourcePart part : parts) {
+            readers.add(() -> {
+                SourceReader reader = sources.open(part, declared(job), scratch);
+                return job.read()
+                        .trailer()
+                        .<SourceReader>map(trailer ->
+                                new TrailerReader(reader, declared(job, columns), trailer.count(), trailer.totals()))
+                        .orElse(reader);
+            });
+        }
+        return new JoinedReader(fields, readers);
+    }
+
+    private static List<SourceColumn> declared(JobDefinition job, List<SourceColumn> columns) {
+        Map<String, Reading> declared = new LinkedHashMap<>();
+        job.read().fields().forEach(field -> declared.put(field.name().value(), field.reading()));
+        return columns.stream()
+                .map(column -> new SourceColumn(
+                        column.field(), declared.getOrDefault(column.name(), column.reading()), column.question()))
+                .toList();
     }
 
     /** Adds what is wrong with the format and its options. */
     public void checkFormat(JobDefinition job, List<Problem> problems) {
-        Optional<SourceFormat> format = format(job);
-        if (format.isEmpty()) {
-            Placed<String> as = job.read().format().as();
-            List<String> known = connectors.formats().stream()
-                    .map(SourceFormat::name)
-                    .sorted()
-                    .toList();
-            problems.add(Problem.at(
-                    as.place(),
-                    ProblemCode.VALUE_WRONG_KIND,
-                    "There is no format " + as.value() + ".",
-                    NearestNames.suggestion(as.value(), known, "Formats: " + String.join(", ", known) + ".")));
+        Optional<Placed<String>> as = job.read().format().as();
+        if (as.isEmpty()) {
             return;
         }
-        List<String> known = format.get().options().stream().map(Setting::name).toList();
+        List<String> formats = sources.formats();
+        if (!formats.contains(as.get().value())) {
+            problems.add(Problem.at(
+                    as.get().place(),
+                    ProblemCode.VALUE_WRONG_KIND,
+                    "There is no format " + as.get().value() + ".",
+                    NearestNames.suggestion(
+                            as.get().value(), formats, "Formats: " + String.join(", ", formats) + ".")));
+            return;
+        }
+        SourceFormat format = sources.format(as.get().value());
+        List<String> known = format.options().stream().map(Setting::name).toList();
         job.read().format().options().forEach((name, option) -> {
             if (!known.contains(name)) {
                 problems.add(Problem.at(
                         option.place(),
                         ProblemCode.KEY_UNKNOWN,
-                        "The format " + format.get().name() + " has no option " + name + ".",
+                        "The format " + format.name() + " has no option " + name + ".",
                         NearestNames.suggestion(name, known, "Options: " + String.join(", ", known) + ".")));
             }
         });
     }
 
-    /** The plan for a header; empty where there are errors. */
+    /** Adds a problem for each part of a source that lacks a column which a plan reads. */
+    public void checkLacks(OpenedSource source, Plan plan, List<Problem> problems) {
+        List<String> read = plan.inputs().stream().map(Plan.Input::name).toList();
+        for (Lack lack : source.lacks()) {
+            List<String> missing = lack.fields().stream().filter(read::contains).toList();
+            if (!missing.isEmpty()) {
+                problems.add(Problem.of(
+                        ProblemCode.FILE_HEADER,
+                        "The job reads " + String.join(", ", missing) + ", which " + lack.part()
+                                + " lacks: its rows would clear what the records hold.",
+                        "Add the column there, or leave that part out."));
+            }
+        }
+    }
+
+    /** The plan for a source's columns; empty where there are errors. */
     public Optional<Plan> plan(
             JobDefinition job,
             Map<String, @Nullable Object> parameters,
-            List<String> header,
+            List<SourceColumn> columns,
             RecordDescription target,
             List<Problem> problems) {
-        return Planner.plan(job, parameters, header, target, problems);
+        return Planner.plan(job, parameters, columns, target, problems);
     }
 
     /**
@@ -176,11 +271,11 @@ public class JobPlanning {
         target.ifPresent(
                 description -> seen.add("target " + job.write().connection().value() + " " + description.name() + " ("
                         + description.fields().size() + " fields)"));
-        Optional<List<String>> header = look(problems, () -> header(job, parameters, problems, seen));
+        Optional<List<SourceColumn>> columns = look(problems, () -> columns(job, parameters, problems, seen));
         if (target.isPresent()) {
             List<Problem> planned = new ArrayList<>();
-            plan(job, parameters, header.orElse(declared(job)), target.get(), planned);
-            boolean unseen = header.isEmpty();
+            plan(job, parameters, columns.orElseGet(() -> unseen(job)), target.get(), planned);
+            boolean unseen = columns.isEmpty();
             planned.removeIf(problem -> unseen && problem.code() == ProblemCode.FIELD_UNKNOWN);
             problems.addAll(planned);
         }
@@ -190,28 +285,56 @@ public class JobPlanning {
         return job.read().fields().stream().map(field -> field.name().value()).toList();
     }
 
-    private @Nullable List<String> header(
+    private static List<SourceColumn> unseen(JobDefinition job) {
+        return declared(job).stream()
+                .map(name -> SourceColumn.text(new SourceField(name, "")))
+                .toList();
+    }
+
+    private @Nullable List<SourceColumn> columns(
             JobDefinition job, Map<String, @Nullable Object> parameters, List<Problem> problems, List<String> seen) {
-        Optional<HoldsFiles> place = place(job, parameters, problems);
-        if (place.isEmpty() || format(job).isEmpty()) {
+        if (!(job.read().from() instanceof From.File file)) {
+            return columnsOfRecords(job, parameters, problems, seen);
+        }
+        if (job.read()
+                .format()
+                .as()
+                .map(as -> !sources.formats().contains(as.value()))
+                .orElse(false)) {
             return null;
         }
-        try (HoldsFiles open = place.get()) {
-            List<FoundFile> files = files(job, parameters, open);
-            if (files.isEmpty()) {
-                problems.add(Problem.at(
-                        job.read().file().place(),
-                        ProblemCode.SOURCE_UNSEEN,
-                        "No file matches " + job.read().file().value()
-                                + " now, so the names of its fields can't be checked.",
-                        "They are checked when a run starts."));
-                return null;
-            }
-            FoundFile first = files.getFirst();
-            try (SourceReader reader = reader(job, first.name(), open.open(first))) {
-                seen.add("source " + first.name() + " (" + reader.header().size() + " fields)");
-                return reader.header();
-            }
+        Optional<List<FileView>> files = fetch(job, parameters, problems);
+        if (files.isEmpty()) {
+            return null;
+        }
+        if (files.get().isEmpty()) {
+            problems.add(Problem.at(
+                    file.text().place(),
+                    ProblemCode.SOURCE_UNSEEN,
+                    "No file matches " + file.text().value() + " now, so the names of its fields can't be checked.",
+                    "They are checked when a run starts."));
+            return null;
+        }
+        FileView first = files.get().getFirst();
+        try (ScratchFolder scratch = ScratchFolder.create()) {
+            OpenedSource source = look(job, parts(job, List.of(first), scratch.path()), scratch.path());
+            seen.add("source " + first.name() + " (" + source.fields().size() + " fields)");
+            return source.sample().columns();
+        }
+    }
+
+    private @Nullable List<SourceColumn> columnsOfRecords(
+            JobDefinition job, Map<String, @Nullable Object> parameters, List<Problem> problems, List<String> seen) {
+        Optional<ReadsRecords> system = records(job, parameters, problems);
+        if (system.isEmpty()) {
+            return null;
+        }
+        String name = recordsName(job, parameters);
+        try (ReadsRecords open = system.get();
+                SourceReader reader = new CursorReader(name, open.read(query(job, parameters)))) {
+            Sample sample = Sample.take(reader);
+            seen.add("source " + name + " (" + sample.fields().size() + " fields)");
+            return sample.columns();
         }
     }
 

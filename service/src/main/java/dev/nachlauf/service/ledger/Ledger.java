@@ -151,6 +151,13 @@ public class Ledger implements LedgerOfRun {
                         .map(part -> String.valueOf(Values.text(part)))
                         .toList();
         return new LedgerRowView(
-                row.number(), row.line(), row.outcome().word(), row.note(), key, Values.text(row.id()), changes);
+                row.number(),
+                row.source(),
+                row.line(),
+                row.outcome().word(),
+                row.note(),
+                key,
+                Values.text(row.id()),
+                changes);
     }
 }

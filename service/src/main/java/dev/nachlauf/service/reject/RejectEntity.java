@@ -23,6 +23,9 @@ class RejectEntity {
     long runId;
     long rowNumber;
     long line;
+    String file;
+    String sheet;
+    String path;
     String key;
 
     @Convert(converter = Json.Words.class)

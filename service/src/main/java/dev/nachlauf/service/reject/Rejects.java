@@ -5,6 +5,7 @@ import dev.nachlauf.api.ProblemView;
 import dev.nachlauf.api.RejectGroup;
 import dev.nachlauf.api.RejectView;
 import dev.nachlauf.api.RunView;
+import dev.nachlauf.core.record.Origin;
 import dev.nachlauf.core.run.Reject;
 import dev.nachlauf.service.ledger.RejectSink;
 import dev.nachlauf.service.run.Runs;
@@ -46,7 +47,10 @@ public class Rejects implements RejectSink {
             RejectEntity entity = new RejectEntity();
             entity.runId = run;
             entity.rowNumber = row.number();
-            entity.line = row.line();
+            entity.line = row.origin().line();
+            entity.file = row.origin().file();
+            entity.sheet = row.origin().sheet();
+            entity.path = row.origin().path();
             entity.key = row.key();
             entity.raw = row.cells();
             entity.problems = problems;
@@ -97,9 +101,10 @@ public class Rejects implements RejectSink {
                 entity.id,
                 entity.runId,
                 run.job(),
-                run.fileName(),
+                entity.file,
                 entity.rowNumber,
                 entity.line,
+                new Origin(entity.file, entity.sheet, entity.line, entity.path).text(),
                 entity.key,
                 runs.getObject().header(entity.runId),
                 entity.raw,

@@ -1,6 +1,7 @@
 package dev.nachlauf.service.run;
 
 import dev.nachlauf.api.ProblemView;
+import dev.nachlauf.core.record.SourceColumn;
 import dev.nachlauf.service.store.Json;
 import jakarta.persistence.Convert;
 import jakarta.persistence.Entity;
@@ -49,15 +50,13 @@ class RunEntity {
     @Convert(converter = Json.Words.class)
     List<String> keyFields;
 
-    @Convert(converter = Json.Words.class)
-    List<String> header;
+    @Convert(converter = Json.Columns.class)
+    List<SourceColumn> columns;
 
-    @Convert(converter = Json.WordMap.class)
-    Map<String, String> formatOptions;
+    String sourceName;
 
-    String fileHash;
-    String fileName;
-    long fileSize;
+    @Convert(converter = Json.Problems.class)
+    List<ProblemView> warnings;
 
     @Convert(converter = Json.WordMap.class)
     Map<String, String> parameters;

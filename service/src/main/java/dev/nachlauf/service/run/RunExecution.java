@@ -13,12 +13,11 @@ import dev.nachlauf.core.run.RunPolicy;
 import dev.nachlauf.core.run.RunResult;
 import dev.nachlauf.core.run.RunState;
 import dev.nachlauf.core.system.RecordDescription;
-import dev.nachlauf.core.system.SourceFormat.SourceReader;
 import dev.nachlauf.core.system.Writes;
 import dev.nachlauf.service.NachlaufSettings;
-import dev.nachlauf.service.file.FileStore;
 import dev.nachlauf.service.job.JobPlanning;
 import dev.nachlauf.service.job.Jobs;
+import dev.nachlauf.service.source.SourcePart;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.file.Files;
@@ -37,7 +36,7 @@ class RunExecution {
     private final RunStates states;
     private final Jobs jobs;
     private final JobPlanning planning;
-    private final FileStore files;
+    private final RunInput input;
     private final LedgerOfRun ledger;
     private final ProgressBoard board;
     private final NachlaufSettings settings;
@@ -46,14 +45,14 @@ class RunExecution {
             RunStates states,
             Jobs jobs,
             JobPlanning planning,
-            FileStore files,
+            RunInput input,
             LedgerOfRun ledger,
             ProgressBoard board,
             NachlaufSettings settings) {
         this.states = states;
         this.jobs = jobs;
         this.planning = planning;
-        this.files = files;
+        this.input = input;
         this.ledger = ledger;
         this.board = board;
         this.settings = settings;
@@ -96,7 +95,7 @@ class RunExecution {
         try (Writes system = target.get()) {
             RecordDescription description =
                     planning.describe(job, parameters, system, problems).orElseThrow(() -> new CannotGoOn(problems));
-            Plan plan = planning.plan(job, parameters, run.header, description, problems)
+            Plan plan = planning.plan(job, parameters, run.columns, description, problems)
                     .orElseThrow(() -> new CannotGoOn(problems));
             LoadRun load = load(run, job, plan, system, scratch);
             if (!Descriptions.relevant(description, run.fields).equals(run.targetDescription)) {
@@ -126,11 +125,8 @@ class RunExecution {
         }
     }
 
-    private SourceReader source(JobDefinition job, RunEntity run) {
-        return planning.reader(job, run.fileName, files.open(run.fileHash), run.formatOptions);
-    }
-
     private LoadRun load(RunEntity run, JobDefinition job, Plan plan, Writes system, Path scratch) {
+        List<SourcePart> parts = input.parts(run.id);
         RunWatch watch = new RunWatch(
                 run.id, board, () -> states.stopRequested(run.id), rows -> states.rows(run, rows), settings.pauseAt());
         RunPolicy policy =
@@ -139,7 +135,7 @@ class RunExecution {
                 String.valueOf(run.id),
                 run.epoch,
                 plan,
-                () -> source(job, run),
+                () -> planning.reader(job, parts, run.columns, scratch),
                 system,
                 ledger.records(run.id, run.epoch),
                 watch,

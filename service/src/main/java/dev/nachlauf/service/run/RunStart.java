@@ -1,6 +1,5 @@
 package dev.nachlauf.service.run;
 
-import dev.nachlauf.api.FileView;
 import dev.nachlauf.api.StartRun;
 import dev.nachlauf.core.job.JobDefinition;
 import dev.nachlauf.core.plan.Parameters;
@@ -8,17 +7,16 @@ import dev.nachlauf.core.plan.Plan;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
-import dev.nachlauf.core.system.HoldsFiles;
-import dev.nachlauf.core.system.HoldsFiles.FoundFile;
+import dev.nachlauf.core.run.RunState;
 import dev.nachlauf.core.system.RecordDescription;
-import dev.nachlauf.core.system.SourceFormat.SourceReader;
 import dev.nachlauf.core.system.Writes;
-import dev.nachlauf.service.file.FileStore;
 import dev.nachlauf.service.job.JobPlanning;
 import dev.nachlauf.service.job.Jobs;
-import java.io.IOException;
-import java.io.InputStream;
-import java.io.UncheckedIOException;
+import dev.nachlauf.service.source.OpenedSource;
+import dev.nachlauf.service.source.ScratchFolder;
+import dev.nachlauf.service.source.SourcePart;
+import dev.nachlauf.service.source.Sources;
+import dev.nachlauf.service.web.ProblemViews;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -37,7 +35,7 @@ class RunStart {
     private final RunRepository runs;
     private final Jobs jobs;
     private final JobPlanning planning;
-    private final FileStore files;
+    private final RunInput input;
     private final RunScheduler scheduler;
     private final TransactionTemplate transactions;
     private final Clock clock;
@@ -46,14 +44,14 @@ class RunStart {
             RunRepository runs,
             Jobs jobs,
             JobPlanning planning,
-            FileStore files,
+            RunInput input,
             RunScheduler scheduler,
             TransactionTemplate transactions,
             Clock clock) {
         this.runs = runs;
         this.jobs = jobs;
         this.planning = planning;
-        this.files = files;
+        this.input = input;
         this.scheduler = scheduler;
         this.transactions = transactions;
         this.clock = clock;
@@ -75,21 +73,56 @@ class RunStart {
         refuse(problems);
         planning.checkFormat(job, problems);
         refuse(problems);
-        FileView file = file(request, job, parameters, problems);
-        RunEntity run = entity(version, file, given, by);
-        try (SourceReader reader = planning.reader(job, file.name(), files.open(file.hash()))) {
-            run.header = reader.header();
-            run.formatOptions = reader.options();
+        RunInput.Input read = input.fetch(request, version.jobId(), job, parameters);
+        RunEntity run = entity(version, read, given, by);
+        if (read.files().isEmpty()) {
+            return nothingNew(run, job, parameters, read);
         }
-        target(run, job, parameters, problems);
+        List<SourcePart> parts;
+        try (ScratchFolder scratch = ScratchFolder.create()) {
+            parts = read.records()
+                    ? List.of(Sources.records(read.files().getFirst()))
+                    : planning.parts(job, read.files(), scratch.path());
+            OpenedSource source = planning.look(job, parts, scratch.path());
+            parts = source.parts();
+            run.columns = source.sample().columns();
+            target(run, job, parameters, source, problems);
+        }
+        return saved(run, parts);
+    }
+
+    /** Nothing to read is no failure: the run has finished before it began. */
+    private RunEntity nothingNew(
+            RunEntity run, JobDefinition job, Map<String, @Nullable Object> parameters, RunInput.Input read) {
+        run.state = RunState.FINISHED.word();
+        run.note = read.left() == 0
+                ? "No file is there."
+                : read.left() == 1
+                        ? "Nothing new: the one file there was loaded before."
+                        : "Nothing new: the " + read.left() + " files there were loaded before.";
+        run.startedAt = run.createdAt;
+        run.endedAt = run.createdAt;
+        run.columns = List.of();
+        run.fields = List.of();
+        run.keyFields = List.of();
+        run.writeName = job.write().name();
+        run.targetConnection = JobDefinition.fill(job.write().connection().value(), parameters);
+        run.targetRecords = JobDefinition.fill(job.write().records().value(), parameters);
+        run.targetDescription = "";
+        return runs.saveAndFlush(run);
+    }
+
+    private RunEntity saved(RunEntity run, List<SourcePart> parts) {
         try {
             return Objects.requireNonNull(transactions.execute(status -> {
                 RunEntity saved = runs.saveAndFlush(run);
-                scheduler.schedule(Objects.requireNonNull(saved.id));
+                long id = Objects.requireNonNull(saved.id);
+                input.save(id, parts);
+                scheduler.schedule(id);
                 return saved;
             }));
         } catch (DataIntegrityViolationException e) {
-            throw Runs.blocked(job.name(), "Another run of it was started in the same moment.");
+            throw Runs.blocked(run.jobName, "Another run of it was started in the same moment.");
         }
     }
 
@@ -99,7 +132,7 @@ class RunStart {
         }
     }
 
-    private RunEntity entity(Jobs.Version version, FileView file, Map<String, String> given, String by) {
+    private RunEntity entity(Jobs.Version version, RunInput.Input read, Map<String, String> given, String by) {
         RunEntity run = new RunEntity();
         run.jobId = version.jobId();
         run.jobName = version.name();
@@ -107,9 +140,8 @@ class RunStart {
         run.state = "waiting";
         run.note = "";
         run.reasons = List.of();
-        run.fileHash = file.hash();
-        run.fileName = file.name();
-        run.fileSize = file.size();
+        run.sourceName = read.files().isEmpty() ? "nothing new" : read.name();
+        run.warnings = ProblemViews.of(read.warnings());
         run.parameters = new HashMap<>(given);
         run.startedBy = by;
         run.createdAt = clock.instant();
@@ -117,13 +149,18 @@ class RunStart {
     }
 
     private void target(
-            RunEntity run, JobDefinition job, Map<String, @Nullable Object> parameters, List<Problem> problems) {
+            RunEntity run,
+            JobDefinition job,
+            Map<String, @Nullable Object> parameters,
+            OpenedSource source,
+            List<Problem> problems) {
         Optional<Writes> target = planning.target(job, parameters, problems);
         refuse(problems);
         try (Writes system = target.orElseThrow()) {
             Optional<RecordDescription> description = planning.describe(job, parameters, system, problems);
             Optional<Plan> plan =
-                    description.flatMap(found -> planning.plan(job, parameters, run.header, found, problems));
+                    description.flatMap(found -> planning.plan(job, parameters, run.columns, found, problems));
+            plan.ifPresent(sound -> planning.checkLacks(source, sound, problems));
             refuse(problems);
             run.fields = plan.orElseThrow().fieldNames();
             run.keyFields = plan.get().keyNames();
@@ -131,40 +168,6 @@ class RunStart {
             run.targetConnection = JobDefinition.fill(job.write().connection().value(), parameters);
             run.targetRecords = description.orElseThrow().name();
             run.targetDescription = Descriptions.relevant(description.get(), run.fields);
-        }
-    }
-
-    /** The uploaded file, or the one that the job names, copied into the store. */
-    private FileView file(
-            StartRun request, JobDefinition job, Map<String, @Nullable Object> parameters, List<Problem> problems) {
-        if (request.file() != null) {
-            return files.find(request.file(), Objects.requireNonNullElse(request.fileName(), "upload"));
-        }
-        Optional<HoldsFiles> place = planning.place(job, parameters, problems);
-        refuse(problems);
-        try (HoldsFiles open = place.orElseThrow()) {
-            List<FoundFile> found = planning.files(job, parameters, open);
-            String wanted = JobDefinition.fill(job.read().file().value(), parameters);
-            if (found.isEmpty()) {
-                throw new CannotGoOn(Problem.of(
-                        ProblemCode.FILE_MISSING,
-                        "No file " + wanted + " is in "
-                                + job.read().connection().value() + ".",
-                        "Put it there, correct file in the job, or give one with --file."));
-            }
-            if (found.size() > 1) {
-                throw new CannotGoOn(Problem.of(
-                        ProblemCode.FILE_MISSING,
-                        found.size() + " files match " + wanted + ", but a run reads one so far: "
-                                + found.getFirst().name() + ", " + found.get(1).name()
-                                + (found.size() > 2 ? ", …" : "."),
-                        "Name one of them in the job, or give it with --file."));
-            }
-            try (InputStream bytes = open.open(found.getFirst())) {
-                return files.keep(found.getFirst().name(), bytes);
-            } catch (IOException e) {
-                throw new UncheckedIOException(e);
-            }
         }
     }
 }

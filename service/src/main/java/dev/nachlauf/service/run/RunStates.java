@@ -2,6 +2,7 @@ package dev.nachlauf.service.run;
 
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.run.RunResult;
+import dev.nachlauf.core.run.RunState;
 import dev.nachlauf.service.NachlaufSettings;
 import dev.nachlauf.service.web.ProblemViews;
 import java.time.Clock;
@@ -20,12 +21,14 @@ class RunStates {
 
     private final RunRepository runs;
     private final RunFence fence;
+    private final RunInput input;
     private final NachlaufSettings settings;
     private final Clock clock;
 
-    RunStates(RunRepository runs, RunFence fence, NachlaufSettings settings, Clock clock) {
+    RunStates(RunRepository runs, RunFence fence, RunInput input, NachlaufSettings settings, Clock clock) {
         this.runs = runs;
         this.fence = fence;
+        this.input = input;
         this.settings = settings;
         this.clock = clock;
     }
@@ -62,6 +65,9 @@ class RunStates {
         run.note = "";
         if (result.state().isFinal()) {
             run.endedAt = clock.instant();
+        }
+        if (result.state() == RunState.FINISHED) {
+            input.markTaken(run);
         }
         LOG.info("run {} of {} is {}", run.id, run.jobName, run.state);
     }

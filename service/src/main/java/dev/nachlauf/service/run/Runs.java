@@ -9,6 +9,7 @@ import dev.nachlauf.core.load.Counts;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.record.SourceColumn;
 import dev.nachlauf.service.job.LastRunOfJob;
 import dev.nachlauf.service.web.Cursors;
 import java.time.Clock;
@@ -30,6 +31,7 @@ public class Runs implements LastRunOfJob {
     private final RunStart start;
     private final RunScheduler scheduler;
     private final LedgerOfRun ledger;
+    private final RunInput input;
     private final ProgressBoard board;
     private final Clock clock;
 
@@ -38,12 +40,14 @@ public class Runs implements LastRunOfJob {
             RunStart start,
             RunScheduler scheduler,
             LedgerOfRun ledger,
+            RunInput input,
             ProgressBoard board,
             Clock clock) {
         this.runs = runs;
         this.start = start;
         this.scheduler = scheduler;
         this.ledger = ledger;
+        this.input = input;
         this.board = board;
         this.clock = clock;
     }
@@ -81,7 +85,7 @@ public class Runs implements LastRunOfJob {
     /** The columns of a run's source. */
     @Transactional(readOnly = true)
     public List<String> header(long id) {
-        return entity(id).header;
+        return entity(id).columns.stream().map(SourceColumn::name).toList();
     }
 
     /** Ends a run after the batch in hand; one that has not begun ends at once. */
@@ -180,9 +184,9 @@ public class Runs implements LastRunOfJob {
                 run.targetRecords,
                 run.fields,
                 run.keyFields,
-                run.fileName,
-                run.fileHash,
-                run.fileSize,
+                run.sourceName,
+                input.views(run.id),
+                run.warnings,
                 run.parameters,
                 run.stopRequested,
                 run.startedBy,

@@ -1,6 +1,7 @@
 package dev.nachlauf.service.store;
 
 import dev.nachlauf.api.ProblemView;
+import dev.nachlauf.core.record.SourceColumn;
 import jakarta.persistence.AttributeConverter;
 import jakarta.persistence.Converter;
 import java.util.List;
@@ -62,6 +63,20 @@ public final class Json {
 
         @Override
         public Map<String, Long> convertToEntityAttribute(String text) {
+            return read(text, new TypeReference<>() {});
+        }
+    }
+
+    /** Columns of a source. */
+    @Converter
+    public static final class Columns implements AttributeConverter<List<SourceColumn>, String> {
+        @Override
+        public String convertToDatabaseColumn(List<SourceColumn> columns) {
+            return write(columns);
+        }
+
+        @Override
+        public List<SourceColumn> convertToEntityAttribute(String text) {
             return read(text, new TypeReference<>() {});
         }
     }

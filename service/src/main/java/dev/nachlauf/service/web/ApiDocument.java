@@ -2,7 +2,10 @@ package dev.nachlauf.service.web;
 
 import dev.nachlauf.api.LedgerRowView;
 import dev.nachlauf.api.Page;
+import dev.nachlauf.api.ProfileView;
 import dev.nachlauf.api.RunView;
+import dev.nachlauf.api.SourceRequest;
+import dev.nachlauf.api.SourceView;
 import io.swagger.v3.oas.models.OpenAPI;
 import io.swagger.v3.oas.models.info.Info;
 import io.swagger.v3.oas.models.media.Schema;
@@ -19,6 +22,9 @@ import org.springframework.context.annotation.Configuration;
 @Configuration
 class ApiDocument {
     private static final String PACKAGE = RunView.class.getPackageName();
+    /** Views whose parts are views of their own. */
+    private static final List<Class<?>> HOLDERS =
+            List.of(LedgerRowView.class, RunView.class, SourceView.class, ProfileView.class, SourceRequest.class);
 
     @Bean
     OpenApiCustomizer requiredProperties() {
@@ -47,8 +53,12 @@ class ApiDocument {
     }
 
     private static Class<?> view(String name) {
-        if (name.equals(LedgerRowView.FieldChange.class.getSimpleName())) {
-            return LedgerRowView.FieldChange.class;
+        for (Class<?> holder : HOLDERS) {
+            for (Class<?> nested : holder.getDeclaredClasses()) {
+                if (nested.getSimpleName().equals(name)) {
+                    return nested;
+                }
+            }
         }
         if (name.startsWith("Page")) {
             return Page.class;

@@ -20,9 +20,11 @@ public final class ProblemViews {
         }
         String field = null;
         String value = null;
+        String at = null;
         if (problem.place() instanceof Place.InField place) {
             field = place.field();
             value = place.value();
+            at = place.at();
         } else if (problem.place() instanceof Place.InSetting setting) {
             field = setting.name();
         }
@@ -35,6 +37,7 @@ public final class ProblemViews {
                 position == null ? null : position.column(),
                 field,
                 value,
+                at,
                 ProblemText.render(problem));
     }
 

@@ -1,5 +1,11 @@
 package dev.nachlauf.connectors.database.postgresql;
 
+import dev.nachlauf.connectors.database.QueryText;
+import dev.nachlauf.connectors.database.RowCursor;
+import dev.nachlauf.core.problem.CannotGoOn;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.system.ReadsRecords;
 import dev.nachlauf.core.system.RecordDescription;
 import dev.nachlauf.core.system.Settings;
 import dev.nachlauf.core.system.Target;
@@ -10,13 +16,14 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Properties;
 import org.jspecify.annotations.Nullable;
 import org.postgresql.Driver;
 
 /** One schema of a PostgreSQL database. Looking uses one connection; every target gets its own. */
-final class PostgresqlSystem implements Writes {
+final class PostgresqlSystem implements Writes, ReadsRecords {
     private static final int CONNECT_SECONDS = 5;
 
     private final String host;
@@ -98,6 +105,45 @@ final class PostgresqlSystem implements Writes {
     @Override
     public Optional<RecordDescription> describe(String records) {
         return look(connection -> Catalog.table(connection, schema, records).map(Table::description));
+    }
+
+    @Override
+    public RecordCursor read(RecordQuery query) {
+        return switch (query) {
+            case RecordQuery.Records records -> {
+                String fields = records.fields().isEmpty() ? "*" : Sql.names("", records.fields());
+                String sql = "SELECT " + fields + " FROM " + Sql.name(schema) + "." + Sql.name(records.name());
+                yield RowCursor.open(reading(), new QueryText(sql, List.of()), Map.of(), this::refused);
+            }
+            case RecordQuery.Statement statement ->
+                RowCursor.open(reading(), QueryText.parse(statement.text()), statement.parameters(), this::refused);
+        };
+    }
+
+    /** A connection in a read-only transaction, which is also what lets the driver fetch some rows at a time. */
+    private Connection reading() {
+        Connection connection = connect();
+        try {
+            connection.setReadOnly(true);
+            connection.setAutoCommit(false);
+            connection.setSchema(schema);
+            return connection;
+        } catch (SQLException e) {
+            close(connection);
+            throw Sql.cannotGoOn(shown(), e);
+        }
+    }
+
+    /** An error about the question itself holds no values of rows, and its text is what helps. */
+    private CannotGoOn refused(SQLException e) {
+        if (Sql.classOf(e).equals("42") || Sql.classOf(e).equals("25")) {
+            return new CannotGoOn(Problem.of(
+                    ProblemCode.QUERY_REFUSED,
+                    shown() + " refuses the question: "
+                            + String.valueOf(e.getMessage()).lines().findFirst().orElse(""),
+                    "Correct query or records in the job."));
+        }
+        return Sql.cannotGoOn(shown(), e);
     }
 
     @Override

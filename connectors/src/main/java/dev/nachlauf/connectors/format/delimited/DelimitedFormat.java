@@ -1,34 +1,69 @@
 package dev.nachlauf.connectors.format.delimited;
 
+import dev.nachlauf.connectors.format.encoding.DecodedText;
+import dev.nachlauf.connectors.format.heading.Heading;
+import dev.nachlauf.core.system.Detected;
+import dev.nachlauf.core.system.FormatOptions;
 import dev.nachlauf.core.system.Setting;
+import dev.nachlauf.core.system.SourceBytes;
 import dev.nachlauf.core.system.SourceFormat;
-import java.io.InputStream;
 import java.util.List;
-import java.util.Map;
+import java.util.Locale;
+import java.util.Optional;
 
 /** Delimited text: fields with a delimiter between them, a row per line, quotes around what holds either. */
 public final class DelimitedFormat implements SourceFormat {
+    static final String NAME = "delimited";
     static final String DELIMITER = "delimiter";
     static final String QUOTE = "quote";
-    static final String ENCODING = "encoding";
-    static final String HEADER_ROW = "header-row";
+    static final String ESCAPE = "escape";
+    static final String COMMENT = "comment";
+    static final String SKIP_LINES = "skip-lines";
+    static final String RAGGED = "ragged";
+    static final String TRAILER = "trailer";
+
+    private static final int NUL_LIMIT = 8;
 
     @Override
     public String name() {
-        return "delimited";
+        return NAME;
     }
 
     @Override
     public List<Setting> options() {
         return List.of(
-                Setting.optional(DELIMITER, "one character, or tab"),
-                Setting.optional(QUOTE, "one character"),
-                Setting.optional(ENCODING, "utf-8, utf-16, windows-1252, iso-8859-1 and others"),
-                Setting.optional(HEADER_ROW, "the line with the names, from 1; 0 where there is none"));
+                Setting.optional(DELIMITER, "what stands between fields: tab, or one to eight characters"),
+                Setting.optional(QUOTE, "the character around fields that hold a delimiter; none where there is none"),
+                Setting.optional(ESCAPE, "the character that takes the meaning of the next one"),
+                Setting.optional(COMMENT, "the character that starts a line to be left out"),
+                Setting.optional(DecodedText.ENCODING, "utf-8, utf-16, windows-1252, iso-8859-1 and others"),
+                Setting.optional(SKIP_LINES, "how many lines at the start are none of the table"),
+                Setting.optional(Heading.HEADER_ROW, "the line with the names, from 1; 0 where there is none"),
+                Setting.optional(RAGGED, "reject rows of another length (the default), or pad short ones"),
+                Setting.optional(TRAILER, "the word in the first field of a closing line"));
+    }
+
+    /** Nothing marks such a text, so any other format that recognises itself comes before. */
+    @Override
+    public Optional<Detected> recognise(String file, byte[] start) {
+        int zeros = 0;
+        for (byte one : start) {
+            zeros += one == 0 ? 1 : 0;
+        }
+        boolean wide = zeros > start.length / 4;
+        if (zeros > NUL_LIMIT && !wide) {
+            return Optional.empty();
+        }
+        String name = file.toLowerCase(Locale.ROOT);
+        boolean ending = name.endsWith(".csv") || name.endsWith(".tsv");
+        return Optional.of(
+                ending
+                        ? new Detected("as", NAME, 0.8, "the name's ending")
+                        : new Detected("as", NAME, 0.4, "it is text, and nothing marks another format"));
     }
 
     @Override
-    public SourceReader read(String file, InputStream bytes, Map<String, String> options) {
-        return DelimitedReader.open(file, bytes, options);
+    public SourceReader read(SourceBytes bytes, FormatOptions options) {
+        return DelimitedReader.open(bytes, options);
     }
 }

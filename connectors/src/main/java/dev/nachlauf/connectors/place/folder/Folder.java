@@ -1,5 +1,6 @@
 package dev.nachlauf.connectors.place.folder;
 
+import dev.nachlauf.connectors.place.FilePattern;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Place;
 import dev.nachlauf.core.problem.Problem;
@@ -8,24 +9,31 @@ import dev.nachlauf.core.system.HoldsFiles;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.UncheckedIOException;
-import java.nio.file.FileSystems;
 import java.nio.file.Files;
 import java.nio.file.LinkOption;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
-import java.nio.file.PathMatcher;
 import java.nio.file.attribute.BasicFileAttributes;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
+import java.util.function.Predicate;
 import java.util.stream.Stream;
 
 /** The files of one folder, without the folders below it. */
 final class Folder implements HoldsFiles {
     private final Path path;
+    private final Duration quiet;
 
-    Folder(Path path) {
+    Folder(Path path, Duration quiet) {
         this.path = path;
+        this.quiet = quiet;
+    }
+
+    @Override
+    public Duration quiet() {
+        return quiet;
     }
 
     @Override
@@ -57,17 +65,12 @@ final class Folder implements HoldsFiles {
     @Override
     public List<FoundFile> find(String pattern) {
         check();
-        if (pattern.contains("/") || pattern.contains("\\") || pattern.contains("..")) {
-            throw new CannotGoOn(Problem.of(
-                    ProblemCode.SETTING_MALFORMED,
-                    "The file " + pattern + " leads out of the folder.",
-                    "Name a file in the folder, with * and ? where its name varies."));
-        }
-        PathMatcher matcher = FileSystems.getDefault().getPathMatcher("glob:" + escaped(pattern));
+        Predicate<String> matcher = FilePattern.matcher(pattern);
         List<FoundFile> found = new ArrayList<>();
         try (Stream<Path> files = Files.list(path)) {
-            for (Path file :
-                    files.filter(file -> matcher.matches(file.getFileName())).toList()) {
+            for (Path file : files.filter(
+                            file -> matcher.test(file.getFileName().toString()))
+                    .toList()) {
                 BasicFileAttributes attributes =
                         Files.readAttributes(file, BasicFileAttributes.class, LinkOption.NOFOLLOW_LINKS);
                 if (attributes.isRegularFile()) {
@@ -82,11 +85,6 @@ final class Folder implements HoldsFiles {
         }
         found.sort(Comparator.comparing(FoundFile::name));
         return found;
-    }
-
-    /** Only * and ? have a meaning. */
-    private static String escaped(String pattern) {
-        return pattern.replaceAll("[\\[\\]{}\\\\]", "\\\\$0");
     }
 
     @Override

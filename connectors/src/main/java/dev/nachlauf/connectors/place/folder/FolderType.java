@@ -1,5 +1,6 @@
 package dev.nachlauf.connectors.place.folder;
 
+import dev.nachlauf.connectors.place.FilePattern;
 import dev.nachlauf.core.system.OpenSystem;
 import dev.nachlauf.core.system.Setting;
 import dev.nachlauf.core.system.Settings;
@@ -21,11 +22,11 @@ public final class FolderType implements SystemType {
 
     @Override
     public List<Setting> settings() {
-        return List.of(Setting.required("path", "the folder, as an absolute path"));
+        return List.of(Setting.required("path", "the folder, as an absolute path"), FilePattern.QUIET);
     }
 
     @Override
     public OpenSystem open(Settings settings) {
-        return new Folder(Path.of(settings.required("path")));
+        return new Folder(Path.of(settings.required("path")), FilePattern.quiet(settings));
     }
 }

@@ -1,0 +1,254 @@
+package dev.nachlauf.connectors.database.mariadb;
+
+import dev.nachlauf.connectors.database.QueryText;
+import dev.nachlauf.connectors.database.RowCursor;
+import dev.nachlauf.core.problem.CannotGoOn;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.system.FieldDescription;
+import dev.nachlauf.core.system.ReadsRecords;
+import dev.nachlauf.core.system.RecordDescription;
+import dev.nachlauf.core.system.RecordDescription.UniqueKey;
+import dev.nachlauf.core.system.Settings;
+import dev.nachlauf.core.value.Kind;
+import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Optional;
+import java.util.OptionalInt;
+import java.util.OptionalLong;
+import java.util.Properties;
+import java.util.Set;
+import org.mariadb.jdbc.Driver;
+
+/** One database of a MariaDB server. Every question has its own connection, in a read-only transaction. */
+final class MariadbSystem implements ReadsRecords {
+    private static final int CONNECT_MILLIS = 5_000;
+    private static final int USUAL_PORT = 3306;
+
+    private final String host;
+    private final int port;
+    private final String database;
+    private final Properties account = new Properties();
+
+    MariadbSystem(Settings settings) {
+        host = settings.text("host").orElse("127.0.0.1");
+        port = settings.integer("port", USUAL_PORT, 1, 65_535);
+        database = settings.required("database");
+        account.setProperty("user", settings.required("user"));
+        settings.secret("password").ifPresent(password -> account.setProperty("password", password));
+        account.setProperty("connectTimeout", String.valueOf(CONNECT_MILLIS));
+        account.setProperty("allowLocalInfile", "false");
+        account.setProperty("tinyInt1isBit", "true");
+    }
+
+    private String shown() {
+        return "MariaDB at " + host + ":" + port;
+    }
+
+    private Connection connect() {
+        String url = "jdbc:mariadb://" + host + ":" + port + "/"
+                + java.net.URLEncoder.encode(database, java.nio.charset.StandardCharsets.UTF_8);
+        try {
+            Connection connection = new Driver().connect(url, account);
+            if (connection == null) {
+                throw new IllegalStateException("the driver does not know its own address");
+            }
+            try (Statement statement = connection.createStatement()) {
+                statement.execute("SET SESSION TRANSACTION READ ONLY");
+                statement.execute("START TRANSACTION READ ONLY");
+            } catch (SQLException e) {
+                connection.close();
+                throw e;
+            }
+            return connection;
+        } catch (SQLException e) {
+            throw failure(e);
+        }
+    }
+
+    /** The text of an error is passed on only where it is about the question, for others may hold values of rows. */
+    private CannotGoOn failure(SQLException e) {
+        String state = Objects.requireNonNullElse(e.getSQLState(), "");
+        String code = " (SQLSTATE " + state + ")";
+        if (state.startsWith("28") || e.getErrorCode() == 1045 || e.getErrorCode() == 1044) {
+            return problem(
+                    ProblemCode.SIGN_IN_REFUSED,
+                    shown() + " refused the sign-in" + code + ".",
+                    "Check user, password and database of the connection.");
+        }
+        if (e.getErrorCode() == 1049) {
+            return problem(
+                    ProblemCode.SETTING_MALFORMED,
+                    "The server has no such database" + code + ".",
+                    "Check database in the connection.");
+        }
+        if (state.startsWith("42") || state.startsWith("25")) {
+            return problem(
+                    ProblemCode.QUERY_REFUSED,
+                    shown() + " refuses the question" + code + ": " + e.getMessage(),
+                    "Correct query or records in the job.");
+        }
+        return problem(
+                ProblemCode.UNREACHABLE,
+                shown() + " can't be reached or is busy" + code + ".",
+                "Check that it is running; host and port stand in the connection.");
+    }
+
+    private static CannotGoOn problem(ProblemCode code, String sentence, String remedy) {
+        return new CannotGoOn(Problem.of(code, sentence, remedy));
+    }
+
+    @Override
+    public Greeting greet() {
+        try (Connection connection = connect();
+                Statement statement = connection.createStatement();
+                ResultSet row = statement.executeQuery("SELECT version(), current_user()")) {
+            row.next();
+            return new Greeting("MariaDB " + row.getString(1), row.getString(2), true, false);
+        } catch (SQLException e) {
+            throw failure(e);
+        }
+    }
+
+    @Override
+    public List<RecordType> recordTypes() {
+        try (Connection connection = connect();
+                PreparedStatement statement = connection.prepareStatement(
+                        "SELECT table_name, table_comment, table_rows FROM information_schema.tables"
+                                + " WHERE table_schema = ? ORDER BY table_name")) {
+            statement.setString(1, database);
+            List<RecordType> types = new ArrayList<>();
+            try (ResultSet rows = statement.executeQuery()) {
+                while (rows.next()) {
+                    long about = rows.getLong(3);
+                    OptionalLong estimate = rows.wasNull() ? OptionalLong.empty() : OptionalLong.of(about);
+                    types.add(new RecordType(
+                            rows.getString(1), Objects.requireNonNullElse(rows.getString(2), ""), false, estimate));
+                }
+            }
+            return types;
+        } catch (SQLException e) {
+            throw failure(e);
+        }
+    }
+
+    @Override
+    public Optional<RecordDescription> describe(String records) {
+        try (Connection connection = connect()) {
+            List<FieldDescription> fields = fields(connection, records);
+            return fields.isEmpty()
+                    ? Optional.empty()
+                    : Optional.of(new RecordDescription(
+                            records, false, fields, keys(connection, records), List.of(), Set.of()));
+        } catch (SQLException e) {
+            throw failure(e);
+        }
+    }
+
+    private List<FieldDescription> fields(Connection connection, String records) throws SQLException {
+        List<FieldDescription> fields = new ArrayList<>();
+        try (PreparedStatement statement = connection.prepareStatement(
+                "SELECT column_name, data_type, column_type, is_nullable, character_maximum_length"
+                        + " FROM information_schema.columns WHERE table_schema = ? AND table_name = ?"
+                        + " ORDER BY ordinal_position")) {
+            statement.setString(1, database);
+            statement.setString(2, records);
+            try (ResultSet rows = statement.executeQuery()) {
+                while (rows.next()) {
+                    long length = rows.getLong(5);
+                    boolean bounded = !rows.wasNull() && length <= Integer.MAX_VALUE;
+                    fields.add(new FieldDescription(
+                            rows.getString(1),
+                            kind(rows.getString(2), rows.getString(3)),
+                            rows.getString(3),
+                            bounded ? OptionalInt.of((int) length) : OptionalInt.empty(),
+                            OptionalInt.empty(),
+                            OptionalInt.empty(),
+                            OptionalInt.empty(),
+                            rows.getString(4).equals("YES"),
+                            false,
+                            true,
+                            "MariaDB is read from only",
+                            false,
+                            List.of()));
+                }
+            }
+        }
+        return fields;
+    }
+
+    private static Kind kind(String dataType, String columnType) {
+        return switch (dataType.toLowerCase(Locale.ROOT)) {
+            case "tinyint" -> columnType.equals("tinyint(1)") ? Kind.BOOLEAN : Kind.INTEGER;
+            case "smallint", "mediumint", "int", "bigint", "year" -> Kind.INTEGER;
+            case "decimal", "float", "double" -> Kind.DECIMAL;
+            case "bit" -> Kind.BOOLEAN;
+            case "date" -> Kind.DATE;
+            case "time" -> Kind.TIME;
+            case "datetime", "timestamp" -> Kind.TIMESTAMP;
+            default -> Kind.TEXT;
+        };
+    }
+
+    private List<UniqueKey> keys(Connection connection, String records) throws SQLException {
+        Map<String, List<String>> keys = new LinkedHashMap<>();
+        try (PreparedStatement statement =
+                connection.prepareStatement("SELECT index_name, column_name FROM information_schema.statistics"
+                        + " WHERE table_schema = ? AND table_name = ? AND non_unique = 0"
+                        + " ORDER BY index_name, seq_in_index")) {
+            statement.setString(1, database);
+            statement.setString(2, records);
+            try (ResultSet rows = statement.executeQuery()) {
+                while (rows.next()) {
+                    keys.computeIfAbsent(rows.getString(1), name -> new ArrayList<>())
+                            .add(rows.getString(2));
+                }
+            }
+        }
+        return keys.entrySet().stream()
+                .map(key ->
+                        new UniqueKey(key.getKey(), key.getValue(), key.getKey().equals("PRIMARY")))
+                .toList();
+    }
+
+    @Override
+    public RecordCursor read(RecordQuery query) {
+        return switch (query) {
+            case RecordQuery.Records records -> {
+                String fields = records.fields().isEmpty()
+                        ? "*"
+                        : String.join(
+                                ", ",
+                                records.fields().stream()
+                                        .map(MariadbSystem::quoted)
+                                        .toList());
+                QueryText text = new QueryText("SELECT " + fields + " FROM " + quoted(records.name()), List.of());
+                yield RowCursor.open(connect(), text, Map.of(), this::failure);
+            }
+            case RecordQuery.Statement statement ->
+                RowCursor.open(connect(), QueryText.parse(statement.text()), statement.parameters(), this::failure);
+        };
+    }
+
+    /** The one place that quotes an identifier. */
+    private static String quoted(String identifier) {
+        if (identifier.indexOf('\0') >= 0) {
+            throw new IllegalArgumentException("an identifier can't hold NUL");
+        }
+        return '`' + identifier.replace("`", "``") + '`';
+    }
+
+    @Override
+    public void close() {
+        // every question closed its own connection
+    }
+}

@@ -1,0 +1,35 @@
+package dev.nachlauf.connectors.database.mariadb;
+
+import dev.nachlauf.core.system.OpenSystem;
+import dev.nachlauf.core.system.Setting;
+import dev.nachlauf.core.system.Settings;
+import dev.nachlauf.core.system.SystemType;
+import java.util.List;
+
+/** A MariaDB database. */
+public final class MariadbType implements SystemType {
+    @Override
+    public String type() {
+        return "mariadb";
+    }
+
+    @Override
+    public String help() {
+        return "Tables of a MariaDB database, to read from.";
+    }
+
+    @Override
+    public List<Setting> settings() {
+        return List.of(
+                Setting.optional("host", "name or address; 127.0.0.1 unless given"),
+                Setting.optional("port", "3306 unless given"),
+                Setting.required("database", "the database"),
+                Setting.required("user", "the account"),
+                Setting.secret("password", "the account's password, by reference"));
+    }
+
+    @Override
+    public OpenSystem open(Settings settings) {
+        return new MariadbSystem(settings);
+    }
+}

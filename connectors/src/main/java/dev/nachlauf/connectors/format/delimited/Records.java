@@ -1,0 +1,177 @@
+package dev.nachlauf.connectors.format.delimited;
+
+import de.siegmar.fastcsv.reader.CloseableIterator;
+import de.siegmar.fastcsv.reader.CommentStrategy;
+import de.siegmar.fastcsv.reader.CsvParseException;
+import de.siegmar.fastcsv.reader.CsvReader;
+import de.siegmar.fastcsv.reader.CsvRecord;
+import java.io.BufferedReader;
+import java.io.IOException;
+import java.io.Reader;
+import java.io.UncheckedIOException;
+import java.util.Arrays;
+import java.util.Iterator;
+import java.util.List;
+import org.apache.commons.csv.CSVFormat;
+import org.apache.commons.csv.CSVParser;
+import org.apache.commons.csv.CSVRecord;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Rows of a delimited text as a library takes them apart: the quick one, or, where an escape character makes that one
+ * unable, the one that knows escapes. Lines before the table are passed over unparsed, for a title may hold anything.
+ */
+abstract sealed class Records implements AutoCloseable {
+    /** Bounds what a quote that never ends can cost, in characters. */
+    static final int LONGEST_FIELD = 1_000_000;
+
+    /** One row: the line on which it starts, from 1, and its fields. */
+    record Fields(long line, List<String> cells) {}
+
+    /** The text can't be taken apart from here on. */
+    static final class Malformed extends RuntimeException {
+        private static final long serialVersionUID = 1L;
+
+        Malformed(Throwable cause) {
+            super(cause);
+        }
+    }
+
+    static Records open(Reader text, Layout layout) {
+        int skip = Math.max(layout.skip(), layout.headerRow() - 1);
+        BufferedReader lines = new BufferedReader(text);
+        try {
+            int skipped = 0;
+            while (skipped < skip && lines.readLine() != null) {
+                skipped++;
+            }
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+        return layout.escape() == Layout.NONE ? new Quick(lines, layout, skip) : new Escaped(lines, layout, skip);
+    }
+
+    /** The next row; null at the end. Blank lines are no rows. */
+    abstract @Nullable Fields next();
+
+    /** Whether another row follows. */
+    abstract boolean more();
+
+    @Override
+    public abstract void close();
+
+    private static final class Quick extends Records {
+        private final CsvReader<CsvRecord> csv;
+        private final CloseableIterator<CsvRecord> records;
+        private final int skipped;
+
+        Quick(Reader text, Layout layout, int skipped) {
+            var builder = CsvReader.builder()
+                    .quoteCharacter(layout.quote())
+                    .maxBufferSize(LONGEST_FIELD * 4)
+                    .skipEmptyLines(true)
+                    .allowExtraFields(true)
+                    .allowMissingFields(true);
+            if (layout.delimiter().length() == 1) {
+                builder.fieldSeparator(layout.delimiter().charAt(0));
+            } else {
+                builder.fieldSeparator(layout.delimiter());
+            }
+            if (layout.comment() != Layout.NONE) {
+                builder.commentStrategy(CommentStrategy.SKIP).commentCharacter(layout.comment());
+            }
+            this.csv = builder.ofCsvRecord(text);
+            this.records = csv.iterator();
+            this.skipped = skipped;
+        }
+
+        @Override
+        @Nullable
+        Fields next() {
+            try {
+                CsvRecord record = records.hasNext() ? records.next() : null;
+                return record == null ? null : new Fields(record.getStartingLineNumber() + skipped, record.getFields());
+            } catch (CsvParseException e) {
+                throw new Malformed(e);
+            }
+        }
+
+        @Override
+        boolean more() {
+            try {
+                return records.hasNext();
+            } catch (CsvParseException e) {
+                throw new Malformed(e);
+            }
+        }
+
+        @Override
+        public void close() {
+            try {
+                csv.close();
+            } catch (IOException e) {
+                throw new UncheckedIOException(e);
+            }
+        }
+    }
+
+    private static final class Escaped extends Records {
+        private final CSVParser parser;
+        private final Iterator<CSVRecord> records;
+        private final int skipped;
+        private long lastLine;
+
+        Escaped(Reader text, Layout layout, int skipped) {
+            CSVFormat format = CSVFormat.DEFAULT
+                    .builder()
+                    .setDelimiter(layout.delimiter())
+                    .setQuote(layout.quote() == Layout.NONE ? null : (Character) layout.quote())
+                    .setEscape(layout.escape())
+                    .setCommentMarker(layout.comment() == Layout.NONE ? null : (Character) layout.comment())
+                    .setIgnoreEmptyLines(true)
+                    .get();
+            try {
+                this.parser =
+                        CSVParser.builder().setReader(text).setFormat(format).get();
+            } catch (IOException e) {
+                throw new UncheckedIOException(e);
+            }
+            this.records = parser.iterator();
+            this.skipped = skipped;
+        }
+
+        @Override
+        @Nullable
+        Fields next() {
+            if (!more()) {
+                return null;
+            }
+            CSVRecord record = records.next();
+            String[] values = record.values();
+            long breaks = 0;
+            for (String value : values) {
+                breaks += value.chars().filter(c -> c == '\n').count();
+            }
+            lastLine = Math.max(lastLine + 1, parser.getCurrentLineNumber() - breaks);
+            return new Fields(lastLine + skipped, Arrays.asList(values));
+        }
+
+        @Override
+        boolean more() {
+            try {
+                return records.hasNext();
+            } catch (UncheckedIOException | IllegalStateException e) {
+                throw new Malformed(e);
+            }
+        }
+
+        @Override
+        public void close() {
+            try {
+                parser.close();
+            } catch (IOException e) {
+                throw new UncheckedIOException(e);
+            }
+        }
+    }
+}

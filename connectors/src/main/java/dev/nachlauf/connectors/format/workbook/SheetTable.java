@@ -1,0 +1,108 @@
+package dev.nachlauf.connectors.format.workbook;
+
+import dev.nachlauf.connectors.format.heading.Heading;
+import dev.nachlauf.connectors.format.heading.HeadingSearch;
+import dev.nachlauf.connectors.format.heading.HeadingSearch.Line;
+import dev.nachlauf.connectors.format.workbook.Sheets.CellError;
+import dev.nachlauf.connectors.format.workbook.Sheets.Row;
+import dev.nachlauf.connectors.format.workbook.Sheets.Rows;
+import dev.nachlauf.connectors.format.workbook.Sheets.Sheet;
+import dev.nachlauf.core.system.Detected;
+import dev.nachlauf.core.system.FormatOptions;
+import dev.nachlauf.core.value.Values;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Where the table of a sheet starts and what its columns are called.
+ *
+ * @param lastHeading the last row that belongs to the heading; 0 where there is none
+ */
+record SheetTable(Sheet sheet, Heading heading, long lastHeading, Detected headerRow) {
+    private static final int LOOKED_AT = 60;
+    private static final int MOST_ROWS = 10_000;
+
+    static SheetTable of(Sheets sheets, Sheet sheet, FormatOptions options) {
+        int lines = options.integer(Heading.HEADER_LINES, 1, 1, 2);
+        int stated = options.integer(Heading.HEADER_ROW, -1, 0, MOST_ROWS);
+        List<Line> start = new ArrayList<>();
+        try (Rows rows = sheets.open(sheet)) {
+            for (Row row = rows.next(); row != null; row = rows.next()) {
+                start.add(new Line((int) row.number(), texts(row)));
+                if (start.size() >= LOOKED_AT && row.number() >= stated + lines) {
+                    break;
+                }
+            }
+        }
+        Detected header = stated >= 0
+                ? Detected.stated(Heading.HEADER_ROW, String.valueOf(stated))
+                : lines == 2 ? firstOfTwo(start) : HeadingSearch.find(start);
+        int row = Integer.parseInt(header.value());
+        if (row == 0) {
+            int width =
+                    start.stream().mapToInt(line -> line.cells().size()).max().orElse(0);
+            return new SheetTable(sheet, Heading.numbered(width), 0, header);
+        }
+        List<String> first = line(start, row);
+        Heading heading = lines == 2 ? Heading.of(first, line(start, row + 1)) : Heading.of(first);
+        return new SheetTable(sheet, heading, row + lines - 1L, header);
+    }
+
+    /** Of a heading of two lines the lower one is as wide as the table, and the upper one stands right above it. */
+    private static Detected firstOfTwo(List<Line> start) {
+        Detected lower = HeadingSearch.find(start);
+        int row = Math.max(1, Integer.parseInt(lower.value()) - 1);
+        return new Detected(
+                Heading.HEADER_ROW,
+                String.valueOf(row),
+                lower.confidence() * 0.9,
+                "the row above " + lower.value() + ", which is " + lower.evidence());
+    }
+
+    private static List<String> line(List<Line> lines, int number) {
+        return lines.stream()
+                .filter(line -> line.number() == number)
+                .map(Line::cells)
+                .findFirst()
+                .orElse(List.of());
+    }
+
+    private static List<String> texts(Row row) {
+        List<String> texts = new ArrayList<>();
+        for (Object cell : row.cells()) {
+            texts.add(text(cell));
+        }
+        while (!texts.isEmpty() && texts.getLast().isBlank()) {
+            texts.removeLast();
+        }
+        return texts;
+    }
+
+    private static String text(@Nullable Object cell) {
+        if (cell instanceof CellError error) {
+            return error.shown();
+        }
+        return cell == null ? "" : String.valueOf(Values.text(cell));
+    }
+
+    /** The address of every column by its name, as letters. */
+    Map<String, String> addresses() {
+        Map<String, String> addresses = new HashMap<>();
+        for (int i = 0; i < heading.names().size(); i++) {
+            addresses.put(heading.names().get(i), letters(i));
+        }
+        return addresses;
+    }
+
+    /** A column's letters: A to Z, AA and so on; {@code column} from 0. */
+    static String letters(int column) {
+        StringBuilder letters = new StringBuilder();
+        for (int rest = column; rest >= 0; rest = rest / 26 - 1) {
+            letters.insert(0, (char) ('A' + rest % 26));
+        }
+        return letters.toString();
+    }
+}

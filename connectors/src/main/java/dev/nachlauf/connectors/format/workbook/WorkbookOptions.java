@@ -1,0 +1,33 @@
+package dev.nachlauf.connectors.format.workbook;
+
+import dev.nachlauf.connectors.format.heading.Heading;
+import dev.nachlauf.core.system.Detected;
+import dev.nachlauf.core.system.Setting;
+import java.nio.charset.StandardCharsets;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+
+/** What both kinds of workbook take and how they are told from other archives. */
+final class WorkbookOptions {
+    static final List<Setting> ALL = List.of(
+            Setting.optional(SheetChoice.SHEETS, "all, or names or numbers of sheets"),
+            Setting.optional(Heading.HEADER_ROW, "the row with the names, from 1; 0 where there is none"),
+            Setting.optional(
+                    Heading.HEADER_LINES, "1, or 2 for a heading of two rows of which the upper spans columns"));
+
+    private WorkbookOptions() {}
+
+    static Optional<Detected> recognise(String format, String file, byte[] start, String first, String second) {
+        String text = new String(start, StandardCharsets.ISO_8859_1);
+        if (!text.startsWith("PK")) {
+            return Optional.empty();
+        }
+        if (text.contains(first) && text.contains(second)) {
+            return Optional.of(new Detected("as", format, 1, "an archive with the parts of a workbook"));
+        }
+        return file.toLowerCase(Locale.ROOT).endsWith("." + format)
+                ? Optional.of(new Detected("as", format, 0.9, "an archive, and the name's ending"))
+                : Optional.empty();
+    }
+}

@@ -1,0 +1,79 @@
+package dev.nachlauf.connectors.format.xml;
+
+import com.ctc.wstx.api.WstxInputProperties;
+import com.ctc.wstx.stax.WstxInputFactory;
+import dev.nachlauf.core.problem.CannotGoOn;
+import dev.nachlauf.core.problem.Place;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.problem.ProblemCode;
+import java.io.InputStream;
+import javax.xml.stream.XMLInputFactory;
+import javax.xml.stream.XMLStreamConstants;
+import javax.xml.stream.XMLStreamException;
+import javax.xml.stream.XMLStreamReader;
+import org.jspecify.annotations.Nullable;
+
+/** The library's parser within bounds: nothing outside of the file is ever loaded, and nothing in it can fill memory. */
+public final class SafeXml {
+    /** How deep elements may be nested. */
+    public static final int DEEPEST = 200;
+
+    private static final int MOST_ATTRIBUTES = 1_000;
+    private static final int LONGEST_ATTRIBUTE = 1_000_000;
+    private static final int LONGEST_TEXT = 4_000_000;
+    private static final WstxInputFactory FACTORY = factory();
+
+    private SafeXml() {}
+
+    private static WstxInputFactory factory() {
+        WstxInputFactory factory = new WstxInputFactory();
+        factory.setProperty(XMLInputFactory.SUPPORT_DTD, false);
+        factory.setProperty(XMLInputFactory.IS_SUPPORTING_EXTERNAL_ENTITIES, false);
+        factory.setProperty(XMLInputFactory.IS_COALESCING, true);
+        factory.setProperty(WstxInputProperties.P_MAX_ELEMENT_DEPTH, DEEPEST);
+        factory.setProperty(WstxInputProperties.P_MAX_ATTRIBUTES_PER_ELEMENT, MOST_ATTRIBUTES);
+        factory.setProperty(WstxInputProperties.P_MAX_ATTRIBUTE_SIZE, LONGEST_ATTRIBUTE);
+        factory.setProperty(WstxInputProperties.P_MAX_TEXT_LENGTH, (long) LONGEST_TEXT);
+        factory.setProperty(WstxInputProperties.P_MAX_ENTITY_COUNT, 1);
+        factory.setXMLResolver((publicId, systemId, base, namespace) -> {
+            throw new XMLStreamException("external entities are not loaded");
+        });
+        return factory;
+    }
+
+    /** A parser over bytes; it doesn't close them. */
+    public static XMLStreamReader reader(InputStream bytes, @Nullable String encoding) throws XMLStreamException {
+        return encoding == null ? FACTORY.createXMLStreamReader(bytes) : FACTORY.createXMLStreamReader(bytes, encoding);
+    }
+
+    /** The next event; a document type is refused before anything of it is looked at. */
+    public static int next(XMLStreamReader reader, String file) throws XMLStreamException {
+        int event = reader.next();
+        if (event == XMLStreamConstants.DTD) {
+            throw new CannotGoOn(Problem.at(
+                    new Place.InFile(file, Math.max(1, reader.getLocation().getLineNumber())),
+                    ProblemCode.FILE_MALFORMED,
+                    "The file declares a document type, which is not read for safety.",
+                    "Ask the sender for the file without its DOCTYPE line."));
+        }
+        return event;
+    }
+
+    /** The finding about a file that can't be taken apart, in our words: the library's hold pieces of the file. */
+    public static CannotGoOn malformed(String file, XMLStreamException e, long records) {
+        long line = e.getLocation() == null ? 1 : Math.max(1, e.getLocation().getLineNumber());
+        String message = String.valueOf(e.getMessage());
+        String reason = message.contains("imit")
+                ? "something in it is deeper, longer or more than is allowed"
+                : message.contains("EOF")
+                        ? "it ends too early"
+                        : message.contains("entity")
+                                ? "it refers to an entity that isn't declared"
+                                : "its markup is broken";
+        return new CannotGoOn(Problem.at(
+                new Place.InFile(file, line),
+                ProblemCode.FILE_MALFORMED,
+                "This is not XML that can be read: " + reason + ", after " + records + " records.",
+                "Correct the file there, or ask the sender for it again."));
+    }
+}

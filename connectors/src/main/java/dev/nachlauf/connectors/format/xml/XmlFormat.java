@@ -1,0 +1,58 @@
+package dev.nachlauf.connectors.format.xml;
+
+import dev.nachlauf.connectors.format.encoding.DecodedText;
+import dev.nachlauf.connectors.format.nested.NestedReader;
+import dev.nachlauf.connectors.format.nested.RecordPath;
+import dev.nachlauf.core.system.Detected;
+import dev.nachlauf.core.system.FormatOptions;
+import dev.nachlauf.core.system.Setting;
+import dev.nachlauf.core.system.SourceBytes;
+import dev.nachlauf.core.system.SourceFormat;
+import java.nio.charset.StandardCharsets;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+
+/** XML whose repeating elements are the records. */
+public final class XmlFormat implements SourceFormat {
+    private static final int LOOKED_AT = 200;
+
+    @Override
+    public String name() {
+        return "xml";
+    }
+
+    @Override
+    public List<Setting> options() {
+        return List.of(
+                RecordPath.RECORD,
+                NestedReader.OTHER_FIELDS,
+                Setting.optional(DecodedText.ENCODING, "where the file doesn't say it itself"));
+    }
+
+    @Override
+    public Optional<Detected> recognise(String file, byte[] start) {
+        String text = new String(start, 0, Math.min(LOOKED_AT, start.length), StandardCharsets.ISO_8859_1)
+                .replace("\0", "")
+                .replace("\u00ef\u00bb\u00bf", "")
+                .replace("\u00fe\u00ff", "")
+                .replace("\u00ff\u00fe", "")
+                .strip();
+        if (text.startsWith("<?xml")) {
+            return Optional.of(new Detected("as", name(), 1, "it declares itself as XML"));
+        }
+        boolean markup = text.matches("(?s)<[A-Za-z_!].*");
+        boolean ending = file.toLowerCase(Locale.ROOT).endsWith(".xml");
+        return markup
+                ? Optional.of(new Detected("as", name(), ending ? 0.95 : 0.7, "it starts with an element"))
+                : Optional.empty();
+    }
+
+    @Override
+    public SourceReader read(SourceBytes bytes, FormatOptions options) {
+        Detected path = RecordPath.stated(options)
+                .map(stated -> Detected.stated(RecordPath.RECORD.name(), stated.text()))
+                .orElseGet(() -> ElementSearch.find(bytes, options));
+        return NestedReader.open(bytes.file(), repeated -> XmlRecords.open(bytes, options, path, repeated), options);
+    }
+}

@@ -1,0 +1,49 @@
+package dev.nachlauf.connectors.place;
+
+import dev.nachlauf.core.problem.CannotGoOn;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.system.Setting;
+import dev.nachlauf.core.system.Settings;
+import java.time.Duration;
+import java.util.function.Predicate;
+import java.util.regex.Pattern;
+
+/** What all places share: names with wildcards, and the time for which a file must have lain untouched. */
+public final class FilePattern {
+    /** The setting for {@link #quiet}. */
+    public static final Setting QUIET = Setting.optional(
+            "quiet", "seconds for which a file must have lain untouched before it is taken; 2 unless stated");
+
+    private static final int USUAL_QUIET = 2;
+    private static final int LONGEST_QUIET = 86_400;
+
+    private FilePattern() {}
+
+    /** How long a file must have lain untouched. */
+    public static Duration quiet(Settings settings) {
+        return Duration.ofSeconds(settings.integer(QUIET.name(), USUAL_QUIET, 0, LONGEST_QUIET));
+    }
+
+    /**
+     * Whether a name matches: {@code *} stands for any characters, {@code ?} for one. A name that starts with a point is
+     * hidden and only found by a pattern that starts with one.
+     *
+     * @throws CannotGoOn where the pattern leads out of the place
+     */
+    public static Predicate<String> matcher(String pattern) {
+        if (pattern.contains("/") || pattern.contains("\\") || pattern.contains("..")) {
+            throw new CannotGoOn(Problem.of(
+                    ProblemCode.SETTING_MALFORMED,
+                    "The file " + pattern + " leads out of the place.",
+                    "Name a file in it, with * and ? where its name varies."));
+        }
+        StringBuilder expression = new StringBuilder();
+        for (char c : pattern.toCharArray()) {
+            expression.append(c == '*' ? ".*" : c == '?' ? "." : Pattern.quote(String.valueOf(c)));
+        }
+        Pattern compiled = Pattern.compile(expression.toString(), Pattern.DOTALL);
+        return name -> (pattern.startsWith(".") || !name.startsWith("."))
+                && compiled.matcher(name).matches();
+    }
+}

@@ -1,0 +1,113 @@
+package dev.nachlauf.core.plan;
+
+import dev.nachlauf.core.formula.Formula;
+import dev.nachlauf.core.formula.FormulaSource;
+import dev.nachlauf.core.formula.Scope;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.record.Field;
+import dev.nachlauf.core.record.Shape;
+import dev.nachlauf.core.record.SourceColumn;
+import dev.nachlauf.core.value.Kind;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * What a formula of a job sees at its place among the steps. A column whose kind was only detected has two slots, its
+ * text and its value: a formula sees all such columns as values, or, where it doesn't hold together so, all as text.
+ * Thus a code of nothing but digits can be trimmed, and a job doesn't break when a file happens to hold no letter.
+ */
+final class RowScope {
+    private static final List<Field> FACTS = List.of(
+            new Field("source.file", Kind.TEXT),
+            new Field("source.sheet", Kind.TEXT),
+            new Field("source.row", Kind.INTEGER));
+    /** Keeps the slots of both shapes alike where a name must not be found. */
+    private static final String HIDDEN = "\0";
+
+    private final Map<String, @Nullable Object> parameters;
+    private final Map<String, Kind> parameterKinds;
+    private final Shape values;
+    private final Shape texts;
+
+    private RowScope(
+            Map<String, @Nullable Object> parameters, Map<String, Kind> parameterKinds, Shape values, Shape texts) {
+        this.parameters = parameters;
+        this.parameterKinds = parameterKinds;
+        this.values = values;
+        this.texts = texts;
+    }
+
+    /** The scope of the first step: columns, facts of the row, and the values of detected columns. */
+    static RowScope of(
+            List<SourceColumn> columns,
+            List<Integer> detected,
+            Map<String, @Nullable Object> parameters,
+            Map<String, Kind> parameterKinds) {
+        List<Field> values = new ArrayList<>();
+        for (int i = 0; i < columns.size(); i++) {
+            SourceColumn column = columns.get(i);
+            values.add(new Field(
+                    column.name(),
+                    detected.contains(i) ? Kind.TEXT : column.reading().kind()));
+        }
+        values.addAll(FACTS);
+        List<Field> texts = new ArrayList<>(values);
+        for (int index : detected) {
+            values.add(new Field(
+                    columns.get(index).name(), columns.get(index).reading().kind()));
+            texts.add(new Field(HIDDEN + index, Kind.TEXT));
+        }
+        return new RowScope(parameters, parameterKinds, new Shape(values), new Shape(texts));
+    }
+
+    /** How many facts of the row stand behind the columns. */
+    static int facts() {
+        return FACTS.size();
+    }
+
+    RowScope with(Field field) {
+        return new RowScope(parameters, parameterKinds, values.with(field), texts.with(field));
+    }
+
+    int slots() {
+        return values.fields().size();
+    }
+
+    /** A formula of any kind. */
+    Optional<Formula> check(FormulaSource source, List<Problem> problems) {
+        return either(source, values, texts, null, problems);
+    }
+
+    /** A formula that has to be of a kind. */
+    Optional<Formula> check(FormulaSource source, Kind wanted, List<Problem> problems) {
+        return either(source, values, texts, wanted, problems);
+    }
+
+    /** A formula whose result is wanted as text: columns are rather taken as they are written. */
+    Optional<Formula> checkAsText(FormulaSource source, List<Problem> problems) {
+        List<Problem> ofTexts = new ArrayList<>();
+        Optional<Formula> formula = check(source, texts, null, ofTexts);
+        return formula.isPresent() ? formula : either(source, values, texts, null, problems);
+    }
+
+    private Optional<Formula> either(
+            FormulaSource source, Shape first, Shape second, @Nullable Kind wanted, List<Problem> problems) {
+        List<Problem> ofFirst = new ArrayList<>();
+        Optional<Formula> formula = check(source, first, wanted, ofFirst);
+        if (formula.isEmpty()) {
+            formula = check(source, second, wanted, new ArrayList<>());
+        }
+        if (formula.isEmpty()) {
+            problems.addAll(ofFirst);
+        }
+        return formula;
+    }
+
+    private Optional<Formula> check(FormulaSource source, Shape shape, @Nullable Kind wanted, List<Problem> problems) {
+        Scope scope = new Scope(shape, parameters, parameterKinds);
+        return wanted == null ? Formula.check(source, scope, problems) : Formula.check(source, scope, wanted, problems);
+    }
+}

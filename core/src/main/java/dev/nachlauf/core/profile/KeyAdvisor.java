@@ -1,0 +1,327 @@
+package dev.nachlauf.core.profile;
+
+import dev.nachlauf.core.record.SourceColumn;
+import dev.nachlauf.core.record.SourceRow;
+import dev.nachlauf.core.source.Sample;
+import dev.nachlauf.core.system.FieldDescription;
+import dev.nachlauf.core.system.RecordDescription;
+import dev.nachlauf.core.system.RecordDescription.UniqueKey;
+import dev.nachlauf.core.system.SourceFormat.SourceReader;
+import dev.nachlauf.core.system.Target;
+import dev.nachlauf.core.system.Target.FieldSet;
+import dev.nachlauf.core.system.Target.Keys;
+import dev.nachlauf.core.system.Target.Stored;
+import dev.nachlauf.core.system.TargetUse;
+import dev.nachlauf.core.system.Writes;
+import dev.nachlauf.core.value.Reading;
+import dev.nachlauf.core.value.TextParser;
+import dev.nachlauf.core.value.ValueProblem;
+import dev.nachlauf.core.value.Values;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.Supplier;
+import java.util.function.UnaryOperator;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Ranks candidate keys of a source against a target. For every combination that the target keeps unique it looks which
+ * columns hold its values, as they are or in capitals without outer spaces, and then counts over the whole source what a
+ * load with this key would do. Only the target's own index is asked, a set of keys at a time.
+ */
+public final class KeyAdvisor {
+    private static final int SAMPLE = 500;
+    private static final int BATCH = 5_000;
+    private static final int EXAMPLES = 5;
+    private static final long FEW_RECORDS = 20_000;
+    private static final String CAPITALS = "upper(trim(…))";
+
+    private final Supplier<SourceReader> source;
+    private final RecordDescription description;
+    private final Writes system;
+    private final Path scratch;
+    private final Sample sample;
+
+    private KeyAdvisor(
+            Supplier<SourceReader> source, RecordDescription description, Writes system, Path scratch, Sample sample) {
+        this.source = source;
+        this.description = description;
+        this.system = system;
+        this.scratch = scratch;
+        this.sample = sample;
+    }
+
+    /** A column that stands for a field of the target, perhaps changed before. */
+    private record Pair(int column, FieldDescription field, boolean capitals, long found, boolean named) {
+        UnaryOperator<String> change() {
+            return capitals ? text -> text.strip().toUpperCase(Locale.ROOT) : text -> text;
+        }
+    }
+
+    /**
+     * The candidates, best first.
+     *
+     * @param source opens the source at its start
+     * @param scratch a folder for what spills to disk
+     */
+    public static List<KeyAdvice> advise(
+            Supplier<SourceReader> source, RecordDescription description, Writes system, Path scratch) {
+        Sample sample;
+        try (SourceReader reader = source.get()) {
+            sample = Sample.take(reader);
+        }
+        return new KeyAdvisor(source, description, system, scratch, sample).advise();
+    }
+
+    private List<KeyAdvice> advise() {
+        List<KeyAdvice> advice = new ArrayList<>();
+        Set<List<String>> seen = new LinkedHashSet<>();
+        for (UniqueKey unique : description.uniqueKeys()) {
+            if (seen.add(unique.fields()) && !isGenerated(unique)) {
+                pairs(unique.fields()).ifPresent(pairs -> advice.add(count(pairs)));
+            }
+        }
+        for (FieldDescription field : description.fields()) {
+            if (mayBeSearched() && seen.add(List.of(field.name()))) {
+                named(field).ifPresent(pair -> advice.add(count(List.of(pair))));
+            }
+        }
+        advice.sort(Comparator.comparingDouble(KeyAdvice::score).reversed());
+        return advice;
+    }
+
+    /** A number that the target gives by itself is known to no source. */
+    private boolean isGenerated(UniqueKey unique) {
+        return unique.fields().stream()
+                .allMatch(name ->
+                        description.field(name).map(FieldDescription::generated).orElse(false));
+    }
+
+    /** A field without an index is asked for only where reading the whole table for it costs little. */
+    private boolean mayBeSearched() {
+        return system.recordTypes().stream()
+                .filter(type -> type.name().equals(description.name()))
+                .anyMatch(type -> type.estimatedRecords().orElse(Long.MAX_VALUE) <= FEW_RECORDS);
+    }
+
+    /** The column of the same name: what nothing keeps unique may well be ambiguous, and it is better to know. */
+    private Optional<Pair> named(FieldDescription field) {
+        for (int column = 0; column < sample.fields().size(); column++) {
+            if (essence(sample.fields().get(column).name()).equals(essence(field.name()))) {
+                return Optional.of(new Pair(column, field, false, 0, true));
+            }
+        }
+        return Optional.empty();
+    }
+
+    /** For each field of a unique combination the column that holds most of its values. */
+    private Optional<List<Pair>> pairs(List<String> fields) {
+        List<Pair> pairs = new ArrayList<>();
+        for (String name : fields) {
+            Optional<FieldDescription> field = description.field(name);
+            Optional<Pair> best = field.flatMap(found -> best(found, fields.size() == 1, pairs));
+            if (best.isEmpty()) {
+                return Optional.empty();
+            }
+            pairs.add(best.get());
+        }
+        return Optional.of(pairs);
+    }
+
+    private Optional<Pair> best(FieldDescription field, boolean alone, List<Pair> taken) {
+        List<Pair> candidates = new ArrayList<>();
+        try (Target target = system.target(description, use(List.of(field.name())))) {
+            for (int column = 0; column < sample.fields().size(); column++) {
+                int index = column;
+                if (taken.stream().noneMatch(pair -> pair.column == index)) {
+                    candidates.addAll(candidates(target, field, column, alone));
+                }
+            }
+        }
+        return candidates.stream()
+                .max(Comparator.comparing((Pair pair) -> pair.found > 0)
+                        .thenComparing(Pair::named)
+                        .thenComparing(Pair::found)
+                        .thenComparing(pair -> !pair.capitals));
+    }
+
+    private List<Pair> candidates(Target target, FieldDescription field, int column, boolean alone) {
+        boolean named = essence(sample.fields().get(column).name()).equals(essence(field.name()));
+        Pair plain = new Pair(column, field, false, 0, named);
+        Pair capitals = new Pair(column, field, true, 0, named);
+        // one field of several is seldom indexed by itself: asking for its values could read the whole table
+        long asItIs = alone ? found(target, plain) : 0;
+        long inCapitals = alone ? found(target, capitals) : 0;
+        List<Pair> pairs = new ArrayList<>();
+        if (asItIs > 0 || named) {
+            pairs.add(new Pair(column, field, false, asItIs, named));
+        }
+        if (inCapitals > asItIs) {
+            pairs.add(new Pair(column, field, true, inCapitals, named));
+        }
+        return pairs;
+    }
+
+    private static String essence(String name) {
+        return name.toLowerCase(Locale.ROOT).replaceAll("[^\\p{L}\\p{N}]", "");
+    }
+
+    private long found(Target target, Pair pair) {
+        Set<String> texts = new LinkedHashSet<>();
+        for (SourceRow row : sample.rows()) {
+            String text = row.problems().isEmpty() ? Values.text(row.cells()[pair.column]) : null;
+            if (text != null && !text.isBlank() && texts.size() < SAMPLE) {
+                texts.add(pair.change().apply(text));
+            }
+        }
+        List<Object[]> keys = new ArrayList<>();
+        for (String text : texts) {
+            Object value = value(pair, text);
+            if (value != null) {
+                keys.add(new Object[] {value});
+            }
+        }
+        if (keys.isEmpty()) {
+            return 0;
+        }
+        List<String> fields = List.of(pair.field.name());
+        Stored stored = target.find(new Keys(fields, keys), new FieldSet(fields));
+        long found = 0;
+        for (int i = 0; i < keys.size(); i++) {
+            found += stored.matches(i) > 0 ? 1 : 0;
+        }
+        return found;
+    }
+
+    /** A text as a value of the target's field; null where it is none. */
+    private @Nullable Object value(Pair pair, String text) {
+        SourceColumn column = sample.columns().get(pair.column);
+        boolean sameKind = column.reading().kind() == pair.field.kind();
+        TextParser parser = sameKind ? column.reading().parser() : TextParser.of(pair.field.kind(), null, null);
+        try {
+            return Reading.read(text, pair.field.kind(), parser);
+        } catch (ValueProblem e) {
+            return null;
+        }
+    }
+
+    private static TargetUse use(List<String> fields) {
+        return new TargetUse(fields, fields);
+    }
+
+    private KeyAdvice count(List<Pair> pairs) {
+        List<String> fields = pairs.stream().map(pair -> pair.field.name()).toList();
+        List<String> names = pairs.stream()
+                .map(pair -> sample.fields().get(pair.column).name())
+                .toList();
+        int[] columns = pairs.stream().mapToInt(Pair::column).toArray();
+        long rows = 0;
+        try (KeyTally keys = new KeyTally(scratch);
+                SourceReader reader = source.get();
+                Target target = system.target(description, use(fields))) {
+            for (SourceRow row = reader.next(); row != null; row = reader.next()) {
+                rows++;
+                if (row.problems().isEmpty()) {
+                    keys.add(changed(Profiler.key(row, columns), pairs), row.number());
+                }
+            }
+            Lookup lookup = new Lookup(target, fields, pairs);
+            KeyFigures figures = keys.figures(names, lookup::key);
+            lookup.flush();
+            boolean capitals = pairs.stream().anyMatch(Pair::capitals);
+            return new KeyAdvice(
+                    names,
+                    fields,
+                    capitals ? CAPITALS : "",
+                    description.isUnique(fields),
+                    rows,
+                    figures,
+                    lookup.insert,
+                    lookup.update,
+                    lookup.ambiguous,
+                    lookup.unusable,
+                    lookup.notFound,
+                    lookup.severalFound);
+        }
+    }
+
+    private static @Nullable String[] changed(@Nullable String[] parts, List<Pair> pairs) {
+        for (int i = 0; i < parts.length; i++) {
+            String part = parts[i];
+            parts[i] = part == null ? null : pairs.get(i).change().apply(part);
+        }
+        return parts;
+    }
+
+    /** Asks the target for keys, a set at a time, and counts what it answers. */
+    private final class Lookup {
+        private final Target target;
+        private final List<String> fields;
+        private final List<Pair> pairs;
+        private final List<Object[]> waiting = new ArrayList<>();
+        private final List<String> notFound = new ArrayList<>();
+        private final List<String> severalFound = new ArrayList<>();
+        private long insert;
+        private long update;
+        private long ambiguous;
+        private long unusable;
+
+        Lookup(Target target, List<String> fields, List<Pair> pairs) {
+            this.target = target;
+            this.fields = fields;
+            this.pairs = pairs;
+        }
+
+        void key(String[] parts) {
+            Object[] key = new Object[parts.length];
+            for (int i = 0; i < parts.length; i++) {
+                Object value = value(pairs.get(i), parts[i]);
+                if (value == null) {
+                    unusable++;
+                    return;
+                }
+                key[i] = value;
+            }
+            waiting.add(key);
+            if (waiting.size() == BATCH) {
+                flush();
+            }
+        }
+
+        void flush() {
+            if (waiting.isEmpty()) {
+                return;
+            }
+            Stored stored = target.find(new Keys(fields, waiting), new FieldSet(fields));
+            for (int i = 0; i < waiting.size(); i++) {
+                switch (stored.matches(i)) {
+                    case 0 -> {
+                        insert++;
+                        example(notFound, waiting.get(i));
+                    }
+                    case 1 -> update++;
+                    default -> {
+                        ambiguous++;
+                        example(severalFound, waiting.get(i));
+                    }
+                }
+            }
+            waiting.clear();
+        }
+
+        private static void example(List<String> examples, Object[] key) {
+            if (examples.size() < EXAMPLES) {
+                List<String> parts = new ArrayList<>();
+                for (Object part : key) {
+                    parts.add(Values.shortened(String.valueOf(Values.text(part))));
+                }
+                examples.add(String.join(" · ", parts));
+            }
+        }
+    }
+}

@@ -1,0 +1,49 @@
+package dev.nachlauf.core.source;
+
+import dev.nachlauf.core.record.Origin;
+import dev.nachlauf.core.record.SourceField;
+import dev.nachlauf.core.record.SourceRow;
+import dev.nachlauf.core.system.Detected;
+import dev.nachlauf.core.system.ReadsRecords.RecordCursor;
+import dev.nachlauf.core.system.SourceFormat.SourceReader;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/** Records of a system as rows, for looking at them; a run reads what was kept instead. */
+public class CursorReader implements SourceReader {
+    private final String name;
+    private final RecordCursor cursor;
+    private long number;
+
+    public CursorReader(String name, RecordCursor cursor) {
+        this.name = name;
+        this.cursor = cursor;
+    }
+
+    @Override
+    public List<SourceField> fields() {
+        return cursor.fields().stream()
+                .map(field -> new SourceField(field.name(), field.name()))
+                .toList();
+    }
+
+    @Override
+    public List<Detected> options() {
+        return List.of();
+    }
+
+    @Override
+    public @Nullable SourceRow next() {
+        Object[] record = cursor.next();
+        if (record == null) {
+            return null;
+        }
+        number++;
+        return new SourceRow(number, new Origin(name, "", number, "record " + number), record);
+    }
+
+    @Override
+    public void close() {
+        cursor.close();
+    }
+}

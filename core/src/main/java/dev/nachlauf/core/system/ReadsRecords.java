@@ -1,0 +1,38 @@
+package dev.nachlauf.core.system;
+
+import dev.nachlauf.core.record.Field;
+import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+
+/** A system whose records can be read one after the other, in constant memory, without changing anything there. */
+public interface ReadsRecords extends HoldsRecords {
+    /**
+     * Starts to read.
+     *
+     * @throws dev.nachlauf.core.problem.CannotGoOn where there are no such records, or the query is refused
+     */
+    RecordCursor read(RecordQuery query);
+
+    /** What to read. */
+    sealed interface RecordQuery {
+        /** All records of a type; {@code fields} empty for all of its fields. */
+        record Records(String name, List<String> fields) implements RecordQuery {}
+
+        /** A query in the system's own language; {@code :name} stands for a parameter, which is bound, never pasted. */
+        record Statement(String text, Map<String, @Nullable Object> parameters) implements RecordQuery {}
+    }
+
+    /** Records, one after the other. */
+    interface RecordCursor extends AutoCloseable {
+        /** The fields, which is also the order of the values. */
+        List<Field> fields();
+
+        /** The next record; null at the end. */
+        @Nullable
+        Object @Nullable [] next();
+
+        @Override
+        void close();
+    }
+}

@@ -1,0 +1,144 @@
+package dev.nachlauf.service.run;
+
+import dev.nachlauf.api.FileView;
+import dev.nachlauf.api.RunView.RunFile;
+import dev.nachlauf.api.StartRun;
+import dev.nachlauf.core.job.JobDefinition;
+import dev.nachlauf.core.job.JobDefinition.From;
+import dev.nachlauf.core.problem.CannotGoOn;
+import dev.nachlauf.core.problem.Place;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.service.file.FileStore;
+import dev.nachlauf.service.job.JobPlanning;
+import dev.nachlauf.service.source.SourcePart;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+
+/** What a run reads: fetched when it is started, kept with it, and marked as taken when it has finished. */
+@Component
+class RunInput {
+    private final RunSourceRepository runSources;
+    private final TakenFileRepository taken;
+    private final JobPlanning planning;
+    private final FileStore files;
+
+    RunInput(RunSourceRepository runSources, TakenFileRepository taken, JobPlanning planning, FileStore files) {
+        this.runSources = runSources;
+        this.taken = taken;
+        this.planning = planning;
+        this.files = files;
+    }
+
+    /**
+     * Kept files for a run.
+     *
+     * @param records whether they hold records of a system
+     * @param left how many files were left out because they were loaded before
+     */
+    record Input(List<FileView> files, boolean records, int left, List<Problem> warnings) {
+        /** What is read, for people. */
+        String name() {
+            return files.size() == 1 ? files.getFirst().name() : files.size() + " files";
+        }
+    }
+
+    /** The uploaded file, or what the job reads, copied into the store. */
+    Input fetch(StartRun request, long jobId, JobDefinition job, Map<String, @Nullable Object> parameters) {
+        if (request.file() != null) {
+            FileView file = files.find(request.file(), Objects.requireNonNullElse(request.fileName(), "upload"));
+            return new Input(List.of(file), false, 0, loadedBefore(jobId, file));
+        }
+        List<Problem> problems = new ArrayList<>();
+        if (!(job.read().from() instanceof From.File from)) {
+            FileView kept = planning.keepRecords(job, parameters, problems).orElseThrow(() -> new CannotGoOn(problems));
+            return new Input(List.of(kept), true, 0, List.of());
+        }
+        String wanted = JobDefinition.fill(from.text().value(), parameters);
+        List<FileView> found = planning.fetch(job, parameters, problems).orElseThrow(() -> new CannotGoOn(problems));
+        boolean pattern = wanted.contains("*") || wanted.contains("?");
+        if (found.isEmpty() && !pattern) {
+            throw new CannotGoOn(Problem.of(
+                    ProblemCode.FILE_MISSING,
+                    "No file " + wanted + " is in " + job.read().connection().value() + ".",
+                    "Put it there, correct file in the job, or give one with --file."));
+        }
+        List<FileView> fresh = job.read().again()
+                ? found
+                : found.stream()
+                        .filter(file -> !taken.existsById(new TakenFile.Id(jobId, file.hash())))
+                        .toList();
+        return new Input(fresh, false, found.size() - fresh.size(), List.of());
+    }
+
+    private List<Problem> loadedBefore(long jobId, FileView file) {
+        return taken.findById(new TakenFile.Id(jobId, file.hash())).stream()
+                .map(before -> Problem.at(
+                        Place.NOWHERE,
+                        ProblemCode.FILE_LOADED_BEFORE,
+                        "The content of " + file.name() + " was loaded before, by run " + before.runId + ".",
+                        "That is no fault: records that are already so are left alone."))
+                .toList();
+    }
+
+    /** Keeps with a run what it reads. */
+    void save(long run, List<SourcePart> parts) {
+        short position = 0;
+        for (SourcePart part : parts) {
+            RunSource source = new RunSource();
+            source.id = new RunSource.Id(run, position++);
+            source.hash = part.file().hash();
+            source.name = part.file().name();
+            source.size = part.file().size();
+            source.member = part.member();
+            source.format = part.format();
+            source.options = part.options();
+            runSources.save(source);
+        }
+    }
+
+    /** What a run reads. */
+    List<SourcePart> parts(long run) {
+        return runSources.ofRun(run).stream()
+                .map(source -> new SourcePart(
+                        new FileView(source.hash, source.name, source.size),
+                        source.member,
+                        source.format,
+                        source.options))
+                .toList();
+    }
+
+    List<RunFile> views(long run) {
+        return parts(run).stream()
+                .map(part -> new RunFile(
+                        part.file().name(),
+                        part.member(),
+                        part.file().hash(),
+                        part.file().size(),
+                        part.format(),
+                        part.options()))
+                .toList();
+    }
+
+    /** Marks what a finished run has loaded. Records of a system are read anew every time. */
+    void markTaken(RunEntity run) {
+        for (String hash : parts(Objects.requireNonNull(run.id)).stream()
+                .filter(part -> !part.format().equals(dev.nachlauf.core.source.SpooledRecords.NAME))
+                .map(part -> part.file().hash())
+                .collect(Collectors.toSet())) {
+            TakenFile.Id id = new TakenFile.Id(run.jobId, hash);
+            if (!taken.existsById(id)) {
+                TakenFile file = new TakenFile();
+                file.id = id;
+                file.runId = run.id;
+                file.takenAt = Objects.requireNonNull(run.endedAt);
+                taken.save(file);
+            }
+        }
+    }
+}

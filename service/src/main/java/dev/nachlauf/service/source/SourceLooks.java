@@ -1,0 +1,114 @@
+package dev.nachlauf.service.source;
+
+import dev.nachlauf.api.FoundFileView;
+import dev.nachlauf.api.ProfileRecords;
+import dev.nachlauf.api.ProfileRequest;
+import dev.nachlauf.api.ProfileView;
+import dev.nachlauf.api.SourceRequest;
+import dev.nachlauf.api.SourceView;
+import dev.nachlauf.core.problem.CannotGoOn;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.profile.KeyAdvice;
+import dev.nachlauf.core.profile.KeyAdvisor;
+import dev.nachlauf.core.profile.Profile;
+import dev.nachlauf.core.profile.Profiler;
+import dev.nachlauf.core.source.Sample;
+import dev.nachlauf.core.system.HoldsFiles;
+import dev.nachlauf.core.system.OpenSystem;
+import dev.nachlauf.core.system.RecordDescription;
+import dev.nachlauf.core.system.SourceFormat.SourceReader;
+import dev.nachlauf.core.system.Writes;
+import dev.nachlauf.service.connection.Connections;
+import java.time.Instant;
+import java.util.List;
+import java.util.Objects;
+import java.util.function.Supplier;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Service;
+
+/** Shows what a source looks like and what it holds. */
+@Service
+class SourceLooks {
+    private final RequestedSource requested;
+    private final Connections connections;
+    private final Sources sources;
+
+    SourceLooks(RequestedSource requested, Connections connections, Sources sources) {
+        this.requested = requested;
+        this.connections = connections;
+        this.sources = sources;
+    }
+
+    SourceView preview(SourceRequest request) {
+        try (ScratchFolder scratch = ScratchFolder.create()) {
+            RequestedSource.Found found = requested.find(request, scratch.path());
+            try (SourceReader reader = found.open().get()) {
+                Sample sample = Sample.take(reader);
+                List<String> settable = found.parts().isEmpty()
+                        ? List.of()
+                        : sources.format(found.parts().getFirst().format()).options().stream()
+                                .map(setting -> setting.name())
+                                .toList();
+                return SourceViews.of(request, found, sample, settable);
+            }
+        }
+    }
+
+    ProfileView profile(ProfileRequest request) {
+        try (ScratchFolder scratch = ScratchFolder.create()) {
+            RequestedSource.Found found = requested.find(request.source(), scratch.path());
+            Supplier<SourceReader> open = found.open();
+            Profile profile =
+                    Profiler.profile(open, Objects.requireNonNullElse(request.keys(), List.of()), scratch.path());
+            List<KeyAdvice> advice = request.targetConnection() == null || request.targetRecords() == null
+                    ? List.of()
+                    : advice(open, request.targetConnection(), request.targetRecords(), scratch);
+            return ProfileViews.of(found.name(), profile, advice);
+        }
+    }
+
+    private List<KeyAdvice> advice(
+            Supplier<SourceReader> open, String connection, String records, ScratchFolder scratch) {
+        try (OpenSystem system = connections.opened(connection)) {
+            if (!(system instanceof Writes target)) {
+                throw new CannotGoOn(Problem.of(
+                        ProblemCode.CONNECTION_UNFIT,
+                        "Keys can't be compared with " + connection + ": it can't be written to.",
+                        "Name the connection that the job is to write to."));
+            }
+            RecordDescription description = target.describe(records)
+                    .orElseThrow(() -> new CannotGoOn(Problem.of(
+                            ProblemCode.RECORDS_UNKNOWN,
+                            "The connection " + connection + " has no record type " + records + ".",
+                            "connection records " + connection + " shows all.")));
+            return KeyAdvisor.advise(open, description, target, scratch.path());
+        }
+    }
+
+    ProfileView profileRecords(String connection, String records, ProfileRecords request) {
+        return profile(new ProfileRequest(
+                new SourceRequest(null, null, connection, records, null, null, null, null, null, null),
+                request.keys(),
+                null,
+                null));
+    }
+
+    List<FoundFileView> files(String connection, String pattern) {
+        try (OpenSystem system = connections.opened(connection)) {
+            if (!(system instanceof HoldsFiles place)) {
+                throw new CannotGoOn(Problem.of(
+                        ProblemCode.CONNECTION_UNFIT,
+                        "The connection " + connection + " holds records, not files.",
+                        "connection records " + connection + " shows them."));
+            }
+            return place.find(pattern).stream()
+                    .map(file -> new FoundFileView(file.name(), file.size(), known(file.modified())))
+                    .toList();
+        }
+    }
+
+    private static @Nullable Instant known(Instant modified) {
+        return modified.equals(Instant.EPOCH) ? null : modified;
+    }
+}

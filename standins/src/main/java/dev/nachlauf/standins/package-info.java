@@ -1,0 +1,9 @@
+/**
+ * Simulated systems that ship with the demo and serve the tests: nothing that ships depends on them. So far {@link
+ * dev.nachlauf.standins.FileDrop}, a folder that is reached by SFTP and by FTP, plain or over TLS, the way partners
+ * deliver files. Everything listens on loopback, on ports that the system chooses.
+ */
+@NullMarked
+package dev.nachlauf.standins;
+
+import org.jspecify.annotations.NullMarked;
