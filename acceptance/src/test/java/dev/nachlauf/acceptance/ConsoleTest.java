@@ -34,7 +34,7 @@ class ConsoleTest {
 
     @BeforeAll
     static void openBrowser() {
-        NACHLAUF.cluster.execute(NACHLAUF.register, "TRUNCATE hut RESTART IDENTITY");
+        NACHLAUF.cluster.execute(NACHLAUF.register, "TRUNCATE hut RESTART IDENTITY CASCADE");
         first = load("spring-list-2026.xlsx");
         corrected = load("spring-list-2026-corrected.xlsx");
         playwright = Playwright.create(

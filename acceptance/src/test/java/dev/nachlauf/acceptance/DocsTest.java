@@ -62,8 +62,7 @@ class DocsTest {
         Path made = Files.createTempDirectory("demo-data");
         for (String generator : List.of("SpringList", "Tills", "SupplyOrders", "TrailSurvey")) {
             Path program = Installation.TOP.resolve("demo-data/" + generator + ".java");
-            Installation.run(
-                    List.of(Installation.java(), program.toString(), made.toString()), java.util.Map.of());
+            Installation.run(List.of(Installation.java(), program.toString(), made.toString()), java.util.Map.of());
         }
         Path kept = Installation.TOP.resolve("demo-data/files");
         try (Stream<Path> files = Files.list(made)) {

@@ -20,7 +20,7 @@ class ThreeLoadsTest {
 
     @BeforeAll
     static void loadThreeTimes() {
-        NACHLAUF.cluster.execute(NACHLAUF.register, "TRUNCATE hut RESTART IDENTITY");
+        NACHLAUF.cluster.execute(NACHLAUF.register, "TRUNCATE hut RESTART IDENTITY CASCADE");
         first = load("spring-list-2026.xlsx");
         afterFirst = NACHLAUF.count("SELECT count(*) || ' ' || sum(beds) FROM hut");
         again = load("spring-list-2026.xlsx");

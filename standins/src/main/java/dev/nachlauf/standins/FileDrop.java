@@ -6,6 +6,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.security.KeyStore;
 import java.security.MessageDigest;
+import java.util.HashMap;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Map;
@@ -110,7 +111,7 @@ public final class FileDrop implements AutoCloseable {
         account.setPassword(password);
         account.setHomeDirectory(folder.toAbsolutePath().toString());
         FtpServerFactory factory = new FtpServerFactory();
-        factory.setListeners(Map.of("default", listener));
+        factory.setListeners(new HashMap<>(Map.of("default", listener)));
         var users = new PropertiesUserManagerFactory().createUserManager();
         users.save(account);
         factory.setUserManager(users);

@@ -1,6 +1,9 @@
 package dev.nachlauf.connectors.format.workbook;
 
 import dev.nachlauf.connectors.format.heading.Heading;
+import dev.nachlauf.core.problem.CannotGoOn;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.system.Detected;
 import dev.nachlauf.core.system.Setting;
 import java.nio.charset.StandardCharsets;
@@ -17,6 +20,14 @@ final class WorkbookOptions {
                     Heading.HEADER_LINES, "1, or 2 for a heading of two rows of which the upper spans columns"));
 
     private WorkbookOptions() {}
+
+    /** The finding about a workbook whose bytes can't be unpacked. */
+    static CannotGoOn unreadable(String file) {
+        return new CannotGoOn(Problem.of(
+                ProblemCode.FILE_MALFORMED,
+                "The workbook " + file + " is damaged: its parts can't be unpacked.",
+                "Ask the sender for it again."));
+    }
 
     static Optional<Detected> recognise(String format, String file, byte[] start, String first, String second) {
         String text = new String(start, StandardCharsets.ISO_8859_1);

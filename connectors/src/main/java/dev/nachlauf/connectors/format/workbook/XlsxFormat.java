@@ -31,8 +31,8 @@ public final class XlsxFormat implements SourceFormat {
     public SourceReader read(SourceBytes bytes, FormatOptions options) {
         try {
             return WorkbookReader.open(bytes.file(), XlsxSheets.open(bytes.file(), bytes.path()), options);
-        } catch (IOException e) {
-            throw new UncheckedIOException(e);
+        } catch (IOException | UncheckedIOException e) {
+            throw WorkbookOptions.unreadable(bytes.file());
         }
     }
 }

@@ -1,0 +1,33 @@
+package dev.nachlauf.connectors.database;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import dev.nachlauf.core.problem.CannotGoOn;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+
+class QueryTextTest {
+    @Test
+    void bindsParametersOutsideOfQuotesAndComments() {
+        QueryText query = QueryText.parse(
+                "select ':no', \":no\", x::text, $$:no ; $$ -- :no\n, /* ; :no */ y from t where a = :season and b > :from_day;");
+        assertThat(query.names()).containsExactly("season", "from_day");
+        assertThat(query.sql()).endsWith("where a = ? and b > ?").contains("x::text", "':no'", "$$:no ; $$");
+    }
+
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "select 1; drop table t",
+                "select 1;; select 2",
+                "select 'never ends",
+                "select /* never ends",
+                "select $a$ never ends",
+                "select ? from t"
+            })
+    void refusesWhatCouldLeaveTheTransactionOrBindWrongly(String text) {
+        assertThatThrownBy(() -> QueryText.parse(text)).isInstanceOf(CannotGoOn.class);
+    }
+}
