@@ -58,6 +58,10 @@ need_postgres() {
   PG_BIN=$(find_postgres)
 }
 
+need_mariadb() {
+  need_packages 'command -v mariadbd' mariadb-server-core 'command -v mariadb' mariadb-client-core
+}
+
 need_chromium() {
   need_packages find_chromium chromium 'fc-list 2>/dev/null | grep -i dejavu' fonts-dejavu-core
   NACHLAUF_CHROMIUM=$(find_chromium)

@@ -51,7 +51,8 @@ function OneOutcome({ run, outcome, alone }: { run: RunView; outcome: string; al
             {outcome === '' && <th>Outcome</th>}
             <th>{outcome === 'inserted' ? 'Is' : 'Was → is'}</th>
             <th className="number">From row</th>
-            <th>Place</th>
+            <th>Source</th>
+            <th className="number">Line</th>
           </tr>
         </thead>
         <tbody>
@@ -65,9 +66,8 @@ function OneOutcome({ run, outcome, alone }: { run: RunView; outcome: string; al
                 <Changes row={row} keyFields={run.keyFields} />
               </td>
               <td className="number top">{number(row.row)}</td>
-              <td className="top">
-                {row.source && `${row.source}, `}line {number(row.line)}
-              </td>
+              <td className="top">{row.source}</td>
+              <td className="number top">{number(row.line)}</td>
             </tr>
           ))}
         </tbody>

@@ -69,9 +69,19 @@ class BadInputTest {
 
     @Test
     void aMissingFileIsSaidByNameAndPlace() {
-        Result run = NACHLAUF.client("run", "start", "plain-huts", "--follow");
+        NACHLAUF.client(
+                "job",
+                "save",
+                NACHLAUF.write(
+                                "one-hut.yaml",
+                                JOB.replace("plain-huts-*", "one-hut").replace("job: plain-huts", "job: one-hut"))
+                        .toString());
+        Result run = NACHLAUF.client("run", "start", "one-hut", "--follow");
         assertThat(run.status()).isEqualTo(1);
-        assertThat(run.err()).contains("No file plain-huts-*.csv is in wardens-inbox.", "file-missing", "--file");
+        assertThat(run.err()).contains("No file one-hut.csv is in wardens-inbox.", "file-missing", "--file");
+        Result pattern = NACHLAUF.client("run", "start", "plain-huts", "--follow");
+        assertThat(pattern.status()).isZero();
+        assertThat(pattern.out()).contains("No file is there.", "read 0");
         Result local = NACHLAUF.client("run", "start", "plain-huts", "--file", "/nowhere/huts.csv");
         assertThat(local.status()).isEqualTo(2);
         assertThat(local.err()).contains("There is no file /nowhere/huts.csv");

@@ -82,6 +82,7 @@ class DocsTest {
         for (String name : List.of(
                 "README.md",
                 "docs/job-file.md",
+                "docs/sources.md",
                 "docs/formulas.md",
                 "docs/architecture.md",
                 "docs/operate.md",

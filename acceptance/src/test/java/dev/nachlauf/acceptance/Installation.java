@@ -28,7 +28,7 @@ final class Installation implements AutoCloseable {
             .toAbsolutePath()
             .normalize()
             .getParent();
-    private static final String SECRET = "s3cret-of-the-register";
+    static final String SECRET = "s3cret-of-the-register";
     private static Installation shared;
 
     final PrivateCluster cluster;

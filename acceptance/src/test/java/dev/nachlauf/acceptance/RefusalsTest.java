@@ -16,17 +16,17 @@ class RefusalsTest {
         NACHLAUF.cluster.execute(NACHLAUF.register, """
                 CREATE TABLE supplier (code text PRIMARY KEY);
                 INSERT INTO supplier VALUES ('S1');
-                CREATE TABLE supply_order (
+                CREATE TABLE airlift (
                     order_no text PRIMARY KEY,
                     supplier text REFERENCES supplier,
                     weight_kg numeric CHECK (weight_kg <= 900),
                     slip_no text UNIQUE,
                     flown date CONSTRAINT not_sunday CHECK (extract(dow FROM flown) <> 0),
                     label text);
-                INSERT INTO supply_order VALUES ('O-0', 'S1', 1, 'taken', null, 'x');
+                INSERT INTO airlift VALUES ('O-0', 'S1', 1, 'taken', null, 'x');
                 CREATE FUNCTION no_fire() RETURNS trigger LANGUAGE plpgsql AS
                   $$ BEGIN IF NEW.label = 'fire' THEN RAISE EXCEPTION 'no fire on board'; END IF; RETURN NULL; END $$;
-                CREATE TRIGGER no_fire AFTER INSERT ON supply_order FOR EACH ROW EXECUTE FUNCTION no_fire();""");
+                CREATE TRIGGER no_fire AFTER INSERT ON airlift FOR EACH ROW EXECUTE FUNCTION no_fire();""");
         NACHLAUF.write("orders.yaml", """
                 nachlauf: 1
                 job: orders
@@ -35,7 +35,7 @@ class RefusalsTest {
                   file: orders.csv
                 write:
                   connection: register
-                  records: supply_order
+                  records: airlift
                   action: upsert
                   key: [order_no]
                   map: { order_no: order_no, supplier: supplier, weight_kg: weight, slip_no: slip, flown: flown, label: label }
@@ -65,7 +65,7 @@ class RefusalsTest {
         assertThat(run.status()).isEqualTo(3);
         assertThat(run.json().get("balance").get("inserted").asLong()).isEqualTo(3);
         assertThat(run.json().get("balance").get("refused").asLong()).isEqualTo(6);
-        assertThat(NACHLAUF.count("SELECT string_agg(order_no, ' ' ORDER BY order_no) FROM supply_order"))
+        assertThat(NACHLAUF.count("SELECT string_agg(order_no, ' ' ORDER BY order_no) FROM airlift"))
                 .isEqualTo("O-0 O-1 O-3 O-9");
         String id = run.json().get("id").asString();
         List<String> reasons = NACHLAUF.client("--output", "json", "rejects", "list", "--run", id).lines().stream()
@@ -84,7 +84,7 @@ class RefusalsTest {
         assertThat(reasons)
                 .containsExactly(
                         "O-2 reference-missing(supplier)",
-                        "O-4 check-failed(flown) check-failed(weight_kg)",
+                        "O-4 check-failed(weight_kg) check-failed(flown)",
                         "O-5 not-unique(slip_no)",
                         "O-6 not-unique(slip_no)",
                         "O-7 not-unique(slip_no)",

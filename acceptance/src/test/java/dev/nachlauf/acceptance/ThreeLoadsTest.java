@@ -88,8 +88,11 @@ class ThreeLoadsTest {
         List<JsonNode> updated = NACHLAUF.client("--output", "json", "run", "ledger", id, "--outcome", "updated")
                 .lines();
         assertThat(updated).hasSize(20);
-        JsonNode row = updated.getFirst();
-        assertThat(row.get("key").get(0).asString()).isEqualTo("H-006");
+        JsonNode row = updated.stream()
+                .filter(one -> one.get("key").get(0).asString().equals("H-006"))
+                .findFirst()
+                .orElseThrow();
+        assertThat(row.get("source").asString()).isEqualTo("spring-list-2026-corrected.xlsx, WEI Weissmoos");
         assertThat(row.get("changes").toString())
                 .isEqualTo(
                         "[{\"field\":\"beds\",\"before\":\"17\",\"after\":\"21\"},{\"field\":\"price\",\"before\":\"35.50\",\"after\":\"35.80\"}]");

@@ -206,9 +206,8 @@ public final class Planner {
         for (Mapping line : job.write().map()) {
             String name = line.field().value();
             Optional<FieldDescription> field = target.field(name);
-            boolean asText = field.map(found -> found.kind() == Kind.TEXT).orElse(false);
-            Optional<Formula> formula =
-                    asText ? scope.checkAsText(line.formula(), problems) : scope.check(line.formula(), problems);
+            Optional<Formula> formula = scope.checkFor(
+                    line.formula(), field.map(FieldDescription::kind).orElse(Kind.TEXT), problems);
             if (field.isEmpty()) {
                 add(
                         line.field(),

@@ -86,11 +86,24 @@ final class RowScope {
         return either(source, values, texts, wanted, problems);
     }
 
-    /** A formula whose result is wanted as text: columns are rather taken as they are written. */
-    Optional<Formula> checkAsText(FormulaSource source, List<Problem> problems) {
-        List<Problem> ofTexts = new ArrayList<>();
-        Optional<Formula> formula = check(source, texts, null, ofTexts);
-        return formula.isPresent() ? formula : either(source, values, texts, null, problems);
+    /**
+     * A formula for a field of the target. For text, columns are rather taken as they are written. For other kinds, columns
+     * of another detected kind are taken as they are written too, and read as what the field needs.
+     */
+    Optional<Formula> checkFor(FormulaSource source, Kind kind, List<Problem> problems) {
+        Optional<Formula> ofTexts = check(source, texts, null, new ArrayList<>());
+        if (kind == Kind.TEXT && ofTexts.isPresent()) {
+            return ofTexts;
+        }
+        Optional<Formula> formula = check(source, problems);
+        boolean fits = formula.flatMap(Formula::kind)
+                .map(found -> found == kind || found == Kind.INTEGER && kind == Kind.DECIMAL)
+                .orElse(true);
+        boolean rather = !fits
+                && ofTexts.flatMap(Formula::kind)
+                        .filter(found -> found == Kind.TEXT)
+                        .isPresent();
+        return rather ? ofTexts : formula;
     }
 
     private Optional<Formula> either(

@@ -76,8 +76,8 @@ public final class TrailerReader implements SourceReader {
         totals.forEach((field, position) -> {
             String locale = columns.stream()
                     .filter(column -> column.name().equals(field))
-                    .map(column -> column.reading().locale())
                     .findFirst()
+                    .map(column -> column.reading().locale())
                     .orElse(null);
             if (!names.contains(field)) {
                 throw new CannotGoOn(Problem.of(

@@ -11,11 +11,13 @@ import dev.nachlauf.core.problem.Place;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.record.SourceRow;
+import dev.nachlauf.core.system.FieldDescription;
 import dev.nachlauf.core.value.Kind;
 import dev.nachlauf.core.value.Reading;
 import dev.nachlauf.core.value.TextParser;
 import dev.nachlauf.core.value.ValueProblem;
 import dev.nachlauf.core.value.Values;
+import java.math.BigDecimal;
 import java.util.ArrayList;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
@@ -211,7 +213,16 @@ public final class RowTransform {
                 }
             }
         }
-        return value instanceof Long && output.description().kind() == Kind.DECIMAL ? Values.decimal(value) : value;
+        return output.description().kind() == Kind.DECIMAL && value != null
+                ? padded(Values.decimal(value), output.description())
+                : value;
+    }
+
+    /** With as many decimals as the target shows, so that old and new values are written alike. */
+    private static BigDecimal padded(BigDecimal number, FieldDescription field) {
+        return field.scale().isPresent() && number.scale() < field.scale().getAsInt()
+                ? number.setScale(field.scale().getAsInt())
+                : number;
     }
 
     private Object @Nullable [] key(@Nullable Object[] values, List<Problem> problems) {

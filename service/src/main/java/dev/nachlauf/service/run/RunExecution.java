@@ -10,6 +10,7 @@ import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.run.LoadRun;
 import dev.nachlauf.core.run.RunPolicy;
+import dev.nachlauf.core.run.RunRecords;
 import dev.nachlauf.core.run.RunResult;
 import dev.nachlauf.core.run.RunState;
 import dev.nachlauf.core.system.RecordDescription;
@@ -27,12 +28,20 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.dao.DataAccessException;
 import org.springframework.stereotype.Component;
+import org.springframework.transaction.TransactionException;
 import org.springframework.util.FileSystemUtils;
 
 /** One attempt to carry a run to its end. */
 @Component
 class RunExecution {
+    private static final Logger LOG = LoggerFactory.getLogger(RunExecution.class);
+    /** A defect may have passed with the moment; after so many attempts it has not. */
+    private static final int MOST_ATTEMPTS = 5;
+
     private final RunStates states;
     private final Jobs jobs;
     private final JobPlanning planning;
@@ -75,12 +84,29 @@ class RunExecution {
             if (e.isTemporary() && states.mayWait(run, e.problems())) {
                 throw e;
             }
-            Counts counts = ledger.counts(id);
-            long rows = Math.max(states.rowsRead(id), counts.read());
-            states.end(run, new RunResult(RunState.FAILED, e.problems(), new Balance(rows, counts)));
+            fail(run, e.problems());
+        } catch (RunRecords.Fenced | DataAccessException | TransactionException e) {
+            throw e;
+        } catch (RuntimeException e) {
+            LOG.error("run {} met a defect in attempt {}", id, run.epoch, e);
+            if (run.epoch < MOST_ATTEMPTS) {
+                throw e;
+            }
+            fail(
+                    run,
+                    List.of(Problem.of(
+                            ProblemCode.INTERNAL,
+                            "The run met a defect of Nachlauf and was given up after " + run.epoch + " attempts.",
+                            "Please report it; the service's log says more.")));
         } finally {
             board.remove(id);
         }
+    }
+
+    private void fail(RunEntity run, List<Problem> reasons) {
+        Counts counts = ledger.counts(run.id);
+        long rows = Math.max(states.rowsRead(run.id), counts.read());
+        states.end(run, new RunResult(RunState.FAILED, reasons, new Balance(rows, counts)));
     }
 
     private RunResult carryOut(RunEntity run) {

@@ -1,0 +1,135 @@
+package dev.nachlauf.contract.mariadb;
+
+import dev.nachlauf.contract.postgresql.PrivateCluster;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+
+/** A MariaDB server of our own: real, on a free loopback port, gone when the tests are done. */
+public final class PrivateMariadb implements AutoCloseable {
+    /** The account that may do everything in the database of the same name. */
+    public static final String ACCOUNT = "tester";
+
+    /** Its password. */
+    public static final String PASSWORD = "s3cret";
+
+    private static final Duration PATIENCE = Duration.ofSeconds(60);
+
+    private final Path folder;
+    private final int port;
+    private final Process server;
+
+    private PrivateMariadb(Path folder, int port, Process server) {
+        this.folder = folder;
+        this.port = port;
+        this.server = server;
+    }
+
+    /** Creates and starts a server with a database {@link #ACCOUNT}. */
+    public static PrivateMariadb start() {
+        try {
+            Path folder = Files.createTempDirectory("nachlauf-mariadb");
+            String user = System.getProperty("user.name");
+            run(List.of(
+                    "mariadb-install-db",
+                    "--no-defaults",
+                    "--auth-root-authentication-method=normal",
+                    "--skip-test-db",
+                    "--user=" + user,
+                    "--datadir=" + folder.resolve("data")));
+            Path init = Files.writeString(
+                    folder.resolve("init.sql"),
+                    "CREATE DATABASE " + ACCOUNT + ";\nCREATE USER " + ACCOUNT + "@'127.0.0.1' IDENTIFIED BY '"
+                            + PASSWORD + "';\nGRANT ALL ON " + ACCOUNT + ".* TO " + ACCOUNT + "@'127.0.0.1';\n");
+            int port = PrivateCluster.freePort();
+            Process server = new ProcessBuilder(
+                            "mariadbd",
+                            "--no-defaults",
+                            "--user=" + user,
+                            "--datadir=" + folder.resolve("data"),
+                            "--bind-address=127.0.0.1",
+                            "--port=" + port,
+                            "--socket=" + folder.resolve("s"),
+                            "--skip-name-resolve",
+                            "--character-set-server=utf8mb4",
+                            "--init-file=" + init)
+                    .redirectErrorStream(true)
+                    .redirectOutput(folder.resolve("log").toFile())
+                    .start();
+            PrivateMariadb started = new PrivateMariadb(folder, port, server);
+            Runtime.getRuntime().addShutdownHook(new Thread(started::close));
+            started.await();
+            return started;
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    private static void run(List<String> command) throws IOException {
+        Process process = new ProcessBuilder(new ArrayList<>(command))
+                .redirectErrorStream(true)
+                .redirectOutput(ProcessBuilder.Redirect.DISCARD)
+                .start();
+        try {
+            if (process.waitFor() != 0) {
+                throw new IllegalStateException("failed: " + command);
+            }
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            throw new IllegalStateException(e);
+        }
+    }
+
+    private void await() throws IOException {
+        Instant end = Instant.now().plus(PATIENCE);
+        while (true) {
+            try (Connection connection = connect()) {
+                return;
+            } catch (SQLException e) {
+                if (!server.isAlive() || Instant.now().isAfter(end)) {
+                    throw new IllegalStateException(Files.readString(folder.resolve("log")), e);
+                }
+                Thread.onSpinWait();
+            }
+        }
+    }
+
+    private Connection connect() throws SQLException {
+        return DriverManager.getConnection("jdbc:mariadb://127.0.0.1:" + port + "/" + ACCOUNT, ACCOUNT, PASSWORD);
+    }
+
+    public int port() {
+        return port;
+    }
+
+    /** Runs statements, one after the other. */
+    public void execute(String... statements) {
+        try (Connection connection = connect();
+                Statement statement = connection.createStatement()) {
+            for (String sql : statements) {
+                statement.execute(sql);
+            }
+        } catch (SQLException e) {
+            throw new IllegalStateException(e);
+        }
+    }
+
+    @Override
+    public void close() {
+        server.destroy();
+        try {
+            server.waitFor();
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+        }
+    }
+}

@@ -1,0 +1,177 @@
+package dev.nachlauf.contract;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import dev.nachlauf.connectors.database.mariadb.MariadbType;
+import dev.nachlauf.connectors.database.postgresql.PostgresqlType;
+import dev.nachlauf.contract.mariadb.PrivateMariadb;
+import dev.nachlauf.contract.postgresql.PrivateCluster;
+import dev.nachlauf.core.problem.CannotGoOn;
+import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.record.Field;
+import dev.nachlauf.core.system.OpenSystem.Greeting;
+import dev.nachlauf.core.system.ReadsRecords;
+import dev.nachlauf.core.system.ReadsRecords.RecordCursor;
+import dev.nachlauf.core.system.ReadsRecords.RecordQuery;
+import dev.nachlauf.core.system.RecordDescription;
+import dev.nachlauf.core.system.Settings;
+import dev.nachlauf.core.value.Kind;
+import java.math.BigDecimal;
+import java.time.LocalDate;
+import java.time.LocalDateTime;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.TestInstance;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.MethodSource;
+
+/** Both databases as sources: the same table, read in a read-only transaction, gives the same records. */
+@TestInstance(TestInstance.Lifecycle.PER_CLASS)
+class RecordSourcesTest {
+    private static final String ROWS =
+            "INSERT INTO hut VALUES (1, 'Föhrenstein', 24.50, true, '2026-05-01', '2026-05-01 13:30:00'), (2, NULL, NULL, NULL, NULL, NULL)";
+    private final PrivateCluster cluster = Cluster.SHARED;
+    private ReadsRecords postgresql;
+    private ReadsRecords mariadb;
+    private int mariadbPort;
+
+    @BeforeAll
+    void fill() {
+        cluster.createDatabase("record_sources");
+        cluster.execute(
+                "record_sources",
+                "CREATE TABLE hut (id bigint PRIMARY KEY, name text, price numeric(7,2), winter boolean, opens date, seen timestamp);"
+                        + ROWS);
+        postgresql = (ReadsRecords) new PostgresqlType()
+                .open(new Settings(
+                        Map.of(
+                                "port",
+                                String.valueOf(cluster.port()),
+                                "database",
+                                "record_sources",
+                                "user",
+                                PrivateCluster.ADMIN),
+                        reference -> ""));
+        PrivateMariadb server = PrivateMariadb.start();
+        mariadbPort = server.port();
+        server.execute(
+                "CREATE TABLE hut (id bigint PRIMARY KEY, name varchar(60), price decimal(7,2), winter boolean, opens date, seen datetime,"
+                        + " UNIQUE hut_name (name))",
+                ROWS);
+        mariadb = mariadb(PrivateMariadb.PASSWORD);
+    }
+
+    private ReadsRecords mariadb(String password) {
+        return (ReadsRecords) new MariadbType()
+                .open(new Settings(
+                        Map.of(
+                                "port",
+                                String.valueOf(mariadbPort),
+                                "database",
+                                PrivateMariadb.ACCOUNT,
+                                "user",
+                                PrivateMariadb.ACCOUNT,
+                                "password",
+                                "env:P"),
+                        reference -> password));
+    }
+
+    Stream<ReadsRecords> systems() {
+        return Stream.of(postgresql, mariadb);
+    }
+
+    private static List<List<Object>> all(RecordCursor cursor) {
+        try (cursor) {
+            List<List<Object>> records = new ArrayList<>();
+            for (Object[] record = cursor.next(); record != null; record = cursor.next()) {
+                records.add(Arrays.asList(record));
+            }
+            return records;
+        }
+    }
+
+    @ParameterizedTest
+    @MethodSource("systems")
+    void giveRecordsWithTheirKinds(ReadsRecords system) {
+        try (RecordCursor cursor = system.read(new RecordQuery.Records("hut", List.of()))) {
+            assertThat(cursor.fields())
+                    .containsExactly(
+                            new Field("id", Kind.INTEGER),
+                            new Field("name", Kind.TEXT),
+                            new Field("price", Kind.DECIMAL),
+                            new Field("winter", Kind.BOOLEAN),
+                            new Field("opens", Kind.DATE),
+                            new Field("seen", Kind.TIMESTAMP));
+        }
+        assertThat(all(system.read(new RecordQuery.Records("hut", List.of()))))
+                .containsExactlyInAnyOrder(
+                        List.of(
+                                1L,
+                                "Föhrenstein",
+                                new BigDecimal("24.50"),
+                                true,
+                                LocalDate.of(2026, 5, 1),
+                                LocalDateTime.of(2026, 5, 1, 13, 30)),
+                        Arrays.asList(2L, null, null, null, null, null));
+        assertThat(all(system.read(new RecordQuery.Records("hut", List.of("id")))))
+                .hasSize(2);
+    }
+
+    @ParameterizedTest
+    @MethodSource("systems")
+    void bindParametersOfQueries(ReadsRecords system) {
+        RecordQuery query = new RecordQuery.Statement(
+                "select name, id as id, id from hut where id = :wanted and name <> :odd",
+                Map.of("wanted", 1L, "odd", "x'; drop table hut; --"));
+        try (RecordCursor cursor = system.read(query)) {
+            assertThat(cursor.fields()).extracting(Field::name).containsExactly("name", "id", "id (2)");
+            assertThat(all(cursor)).containsExactly(List.of("Föhrenstein", 1L, 1L));
+        }
+    }
+
+    @ParameterizedTest
+    @MethodSource("systems")
+    void changeNothing(ReadsRecords system) {
+        for (String query : List.of("delete from hut", "update hut set name = 'x'", "select 1; delete from hut")) {
+            assertThatThrownBy(() -> all(system.read(new RecordQuery.Statement(query, Map.of()))))
+                    .as(query)
+                    .isInstanceOfSatisfying(
+                            CannotGoOn.class,
+                            e -> assertThat(e.problems().getFirst().code()).isEqualTo(ProblemCode.QUERY_REFUSED));
+        }
+        assertThat(all(system.read(new RecordQuery.Records("hut", List.of("id")))))
+                .hasSize(2);
+    }
+
+    @ParameterizedTest
+    @MethodSource("systems")
+    void sayWhatIsWrongWithAQuery(ReadsRecords system) {
+        assertThatThrownBy(() -> system.read(new RecordQuery.Statement("select nme from hut", Map.of())))
+                .isInstanceOfSatisfying(CannotGoOn.class, e -> {
+                    assertThat(e.problems().getFirst().code()).isEqualTo(ProblemCode.QUERY_REFUSED);
+                    assertThat(e.problems().getFirst().sentence()).contains("nme");
+                });
+    }
+
+    @Test
+    void mariadbIsLookedAt() {
+        Greeting greeting = mariadb.greet();
+        assertThat(greeting.system()).startsWith("MariaDB ");
+        assertThat(greeting.canWrite()).isFalse();
+        assertThat(mariadb.recordTypes()).extracting(type -> type.name()).containsExactly("hut");
+        RecordDescription hut = mariadb.describe("hut").orElseThrow();
+        assertThat(hut.fields().get(1).length()).hasValue(60);
+        assertThat(hut.uniqueKeys()).extracting(key -> key.fields().getFirst()).containsExactlyInAnyOrder("id", "name");
+        assertThat(mariadb.describe("nothing")).isEmpty();
+        assertThatThrownBy(() -> mariadb("wrong").greet())
+                .isInstanceOfSatisfying(
+                        CannotGoOn.class,
+                        e -> assertThat(e.problems().getFirst().code()).isEqualTo(ProblemCode.SIGN_IN_REFUSED));
+    }
+}
