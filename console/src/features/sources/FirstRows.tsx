@@ -1,6 +1,7 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import Form from 'react-bootstrap/Form';
+import { Link, useSearchParams } from 'react-router';
 import { api } from '../../api/client';
 import type { SourceView } from '../../api/client';
 import { bytes, count } from '../../lib/format';
@@ -23,11 +24,38 @@ export function FirstRows({ source }: { source: Chosen }) {
   });
   return (
     <>
-      {look.data && look.error && <Findings findings={[{ rendered: look.error.message, warning: false }]} />}
+      {look.error && Object.keys(source.options).length > 0 && <TakeBack />}
       <Loaded query={look} rows={10}>
         {(view) => <Looked view={view} />}
       </Loaded>
     </>
+  );
+}
+
+/** A way back from an option that can't be. */
+function TakeBack() {
+  const [address] = useSearchParams();
+  const detected = new URLSearchParams([...address].filter(([name]) => !name.startsWith('o.')));
+  return (
+    <p className="mt-2">
+      <Link to={`?${detected.toString()}`}>Take the stated options back</Link>
+    </p>
+  );
+}
+
+/** What the rows leave open; a person has to say it. */
+function Questions({ view }: { view: SourceView }) {
+  const open = view.fields.filter((field) => field.question !== '');
+  return open.length === 0 ? null : (
+    <div className="needs">
+      {open.map((field) => (
+        <div key={field.name}>
+          <span>
+            <span className="mono">{field.name}</span>: {field.question} Say it in the job, under fields.
+          </span>
+        </div>
+      ))}
+    </div>
   );
 }
 
@@ -44,6 +72,7 @@ function Looked({ view }: { view: SourceView }) {
       </p>
       <Findings findings={view.failures} />
       <OptionTable view={view} />
+      <Questions view={view} />
       <div className="d-flex justify-content-between align-items-end">
         <h2>The first {count(view.rows.length, 'row')}</h2>
         <Form.Check

@@ -47,7 +47,7 @@ function WorthALook({ view }: { view: ProfileView }) {
       const shown = field.examples.map((misfit) => `‘${misfit.value}’ at ${misfit.place}`).join('; ');
       remarks.push({
         key: `${field.name} misfits`,
-        text: `${field.name}: ${count(field.misfits, 'value')} no ${field.kind}: ${shown}`,
+        text: `${field.name}: ${count(field.misfits, 'value is', 'values are')} no ${field.kind}: ${shown}`,
       });
     }
     for (const group of field.spellings) {

@@ -12,7 +12,7 @@ export function RowTable({ view, typed }: { view: SourceView; typed: boolean }) 
           <tr>
             <th className="number">Row</th>
             {view.fields.map((field) => (
-              <th key={field.name} title={field.evidence}>
+              <th key={field.name} title={field.evidence} className={isNumber(field) ? 'number' : undefined}>
                 <span className="mono">{field.name}</span>
                 <br />
                 <Reading field={field} />
@@ -28,6 +28,10 @@ export function RowTable({ view, typed }: { view: SourceView; typed: boolean }) 
       </table>
     </div>
   );
+}
+
+function isNumber(field: SourceFieldView): boolean {
+  return field.kind === 'integer' || field.kind === 'decimal';
 }
 
 function Reading({ field }: { field: SourceFieldView }) {
@@ -65,11 +69,10 @@ function Row({ row, fields, typed }: RowProps) {
           const wrong = row.wrong.find((problem) => problem.field === field.name);
           const raw = row.raw[index];
           const value = typed && !wrong && row.values.length > 0 ? row.values[index] : raw;
-          const isNumber = typed && (field.kind === 'integer' || field.kind === 'decimal') && !wrong;
           return (
             <td
               key={field.name}
-              className={`cell ${wrong ? 'bad' : ''} ${isNumber ? 'number' : ''}`}
+              className={`cell ${wrong ? 'bad' : ''} ${typed && !wrong && isNumber(field) ? 'number' : ''}`}
               title={wrong ? wrong.rendered : (raw ?? 'empty')}
             >
               {value ?? <span className="soft">–</span>}

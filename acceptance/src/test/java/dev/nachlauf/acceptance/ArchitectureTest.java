@@ -27,6 +27,8 @@ class ArchitectureTest {
             "document",
             "spool",
             "system",
+            "source",
+            "profile",
             "job",
             "plan",
             "step",
@@ -34,7 +36,7 @@ class ArchitectureTest {
             "run");
 
     private static final List<String> FEATURES =
-            List.of("store", "web", "connection", "file", "job", "run", "ledger", "reject");
+            List.of("store", "web", "connection", "file", "source", "job", "run", "ledger", "reject");
 
     private final JavaClasses all = new ClassFileImporter()
             .withImportOption(ImportOption.Predefined.DO_NOT_INCLUDE_TESTS)
@@ -77,6 +79,21 @@ class ArchitectureTest {
                         .resideInAPackage("dev.nachlauf.service." + later)
                         .check(all);
             }
+        }
+    }
+
+    @Test
+    void formatsPlacesAndDatabasesDontKnowEachOther() {
+        for (String[] apart : new String[][] {
+            {"format", "place"}, {"format", "database"}, {"place", "format"}, {"place", "database"}, {"database", "format"}
+        }) {
+            noClasses()
+                    .that()
+                    .resideInAPackage("dev.nachlauf.connectors." + apart[0] + "..")
+                    .should()
+                    .dependOnClassesThat()
+                    .resideInAPackage("dev.nachlauf.connectors." + apart[1] + "..")
+                    .check(all);
         }
     }
 

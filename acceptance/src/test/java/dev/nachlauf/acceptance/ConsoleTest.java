@@ -9,6 +9,9 @@ import com.microsoft.playwright.Page;
 import com.microsoft.playwright.Playwright;
 import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.ColorScheme;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
@@ -30,12 +33,22 @@ class ConsoleTest {
     private static Browser browser;
     private static String first;
     private static String corrected;
+    private static final String LIST = "/sources?connection=wardens-inbox&file=spring-list.xlsx";
+
     private Page page;
 
     @BeforeAll
     static void openBrowser() {
         NACHLAUF.cluster.execute(NACHLAUF.register, "TRUNCATE hut RESTART IDENTITY CASCADE");
         first = load("spring-list-2026.xlsx");
+        NACHLAUF.write("inbox/look.csv", "code;opens;price\nH-1;01/02/2026;24,50\nH-2;03/04/2026;24,50\n");
+        try {
+            Files.copy(
+                    Installation.TOP.resolve("demo-data/files/spring-list-2026-corrected.xlsx"),
+                    NACHLAUF.inbox.resolve("spring-list.xlsx"));
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
         corrected = load("spring-list-2026-corrected.xlsx");
         playwright = Playwright.create(
                 new Playwright.CreateOptions().setEnv(Map.of("PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD", "1")));
@@ -166,6 +179,50 @@ class ConsoleTest {
     }
 
     @Test
+    void aSourceIsPickedLookedAtAndCorrected() {
+        open("/sources?connection=wardens-inbox");
+        page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("look.csv"))
+                .click();
+        assertThat(page.getByText("All 2 rows were looked at")).isVisible();
+        assertThat(page.getByLabel("delimiter")).hasValue(";");
+        assertThat(page.getByText(Pattern.compile("'01/02/2026' can be 2026-02-01")))
+                .isVisible();
+        page.getByLabel("delimiter").fill("|");
+        page.getByLabel("delimiter").press("Enter");
+        assertThat(page.getByText(Pattern.compile("header is one single field")))
+                .isVisible();
+        page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Take the stated options back"))
+                .click();
+        assertThat(page.locator("pre.panel")).containsText("file: look.csv");
+        page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Profile"))
+                .click();
+        assertThat(page.getByText("2 rows.")).isVisible();
+        assertThat(page.getByText("price is 24,50 in every row.")).isVisible();
+    }
+
+    @Test
+    void aPastedSampleIsLookedAt() {
+        open("/sources");
+        page.getByLabel("From a pasted sample").fill("[{\"code\": \"H-1\", \"beds\": 12}]");
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Look at the sample"))
+                .click();
+        assertThat(page.getByLabel("as", new Page.GetByLabelOptions().setExact(true)))
+                .hasValue("json");
+        assertThat(page.locator("tbody td", new Page.LocatorOptions().setHasText("H-1")))
+                .isVisible();
+    }
+
+    @Test
+    void keysOfASourceAreAdvised() {
+        open(LIST + "&part=keys");
+        page.getByLabel("Records").selectOption("hut");
+        var best = page.locator("tbody tr").first();
+        assertThat(best).containsText("Hut no.");
+        assertThat(best).containsText("hut_code");
+        assertThat(best).containsText("kept unique");
+    }
+
+    @Test
     void aConnectionShowsRecordTypesAndMarkedFields() {
         open("/connections/register/hut");
         var code = page.getByRole(AriaRole.ROW)
@@ -211,6 +268,10 @@ class ConsoleTest {
                 "/runs/" + first,
                 "/runs/" + first + "/rejects",
                 "/rejects",
+                "/sources",
+                LIST,
+                LIST + "&part=profile",
+                LIST + "&part=keys&into=hut",
                 "/connections",
                 "/connections/register/hut")) {
             open(path);

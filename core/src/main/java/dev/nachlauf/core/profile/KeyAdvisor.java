@@ -39,6 +39,7 @@ public final class KeyAdvisor {
     private static final int BATCH = 5_000;
     private static final int EXAMPLES = 5;
     private static final long FEW_RECORDS = 20_000;
+    private static final double WORTH_A_LOOK = 0.05;
     private static final String CAPITALS = "upper(trim(…))";
 
     private final Supplier<SourceReader> source;
@@ -88,7 +89,10 @@ public final class KeyAdvisor {
         }
         for (FieldDescription field : description.fields()) {
             if (mayBeSearched() && seen.add(List.of(field.name()))) {
-                named(field).ifPresent(pair -> advice.add(count(List.of(pair))));
+                named(field)
+                        .map(pair -> count(List.of(pair)))
+                        .filter(counted -> counted.score() >= WORTH_A_LOOK)
+                        .ifPresent(advice::add);
             }
         }
         advice.sort(Comparator.comparingDouble(KeyAdvice::score).reversed());
