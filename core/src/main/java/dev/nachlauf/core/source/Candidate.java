@@ -18,6 +18,9 @@ import org.jspecify.annotations.Nullable;
 final class Candidate {
     private static final int EXAMPLES = 3;
     private static final int REMEMBERED = 200;
+    /** So many misses can't be outweighed by the rest of a sample: trying on would only cost time. */
+    private static final int HOPELESS = Sample.ROWS / 20;
+
     private static final int LEAST_YEAR = 1900;
     private static final int LAST_YEAR = 2100;
     private static final String COMPACT_DATE = "yyyyMMdd";
@@ -27,6 +30,8 @@ final class Candidate {
     private final List<String> misses = new ArrayList<>();
     /** What the first cells became, to show where two readings differ. */
     private final Map<String, Object> first = new LinkedHashMap<>();
+
+    private int missed;
 
     private long hits;
     /** Equal for two readings that made the same values of everything. */
@@ -66,6 +71,9 @@ final class Candidate {
     }
 
     void add(Object cell) {
+        if (missed > HOPELESS) {
+            return;
+        }
         try {
             Object value = Reading.read(cell, reading.kind(), parser);
             if (!plausible(value)) {
@@ -77,6 +85,7 @@ final class Candidate {
             }
             values = 31 * values + comparable(value).hashCode();
         } catch (ValueProblem miss) {
+            missed++;
             if (misses.size() < EXAMPLES) {
                 misses.add("'" + shown(cell) + "'");
             }

@@ -45,9 +45,18 @@ final class XlsxSheets implements Sheets {
     static XlsxSheets open(String file, Path path) throws IOException {
         WorkbookBounds.check(file, path);
         try {
-            return new XlsxSheets(file, new ReadableWorkbook(path.toFile(), new ReadingOptions(true, true)));
+            return new XlsxSheets(file, opened(path));
         } catch (RuntimeException | IOException e) {
             throw malformed(file, "", 1);
+        }
+    }
+
+    /** A workbook need not have styles (ECMA-376, part 1, 12.3.20); then no number of it is a date. */
+    private static ReadableWorkbook opened(Path path) throws IOException {
+        try {
+            return new ReadableWorkbook(path.toFile(), new ReadingOptions(true, true));
+        } catch (ExcelReaderException e) {
+            return new ReadableWorkbook(path.toFile(), new ReadingOptions(false, true));
         }
     }
 

@@ -9,20 +9,27 @@ import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.math.BigDecimal;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.time.LocalTime;
 import java.util.Map;
 import java.util.function.Consumer;
 import java.util.zip.ZipEntry;
+import java.util.zip.ZipFile;
 import java.util.zip.ZipOutputStream;
 import org.assertj.core.api.Assertions;
 import org.dhatim.fastexcel.VisibilityState;
 import org.dhatim.fastexcel.Workbook;
 import org.dhatim.fastexcel.Worksheet;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
 
 class WorkbookFormatTest {
+    @TempDir
+    Path folder;
+
     private static byte[] xlsx(Consumer<Workbook> content) {
         ByteArrayOutputStream out = new ByteArrayOutputStream();
         try (Workbook workbook = new Workbook(out, "test", "1.0")) {
@@ -227,6 +234,24 @@ class WorkbookFormatTest {
                 .isInstanceOfSatisfying(
                         CannotGoOn.class,
                         e -> assertThat(e.problems().getFirst().code()).isEqualTo(ProblemCode.FILE_MALFORMED));
+    }
+
+    @Test
+    void aWorkbookNeedsNoStyles() throws IOException {
+        ByteArrayOutputStream out = new ByteArrayOutputStream();
+        Path whole = Files.write(folder.resolve("whole.xlsx"), regions());
+        try (ZipFile in = new ZipFile(whole.toFile());
+                ZipOutputStream zip = new ZipOutputStream(out)) {
+            for (ZipEntry entry : in.stream().toList()) {
+                String text = new String(in.getInputStream(entry).readAllBytes(), StandardCharsets.UTF_8);
+                if (!entry.getName().equals("xl/styles.xml")) {
+                    zip.putNextEntry(new ZipEntry(entry.getName()));
+                    zip.write(text.replaceAll("<(Override|Relationship)[^>]*styles[^>]*/>", "")
+                            .getBytes(StandardCharsets.UTF_8));
+                }
+            }
+        }
+        assertThat(read(out.toByteArray(), Map.of()).rows()).hasSize(3);
     }
 
     @Test
