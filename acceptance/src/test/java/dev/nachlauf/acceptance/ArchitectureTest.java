@@ -85,7 +85,11 @@ class ArchitectureTest {
     @Test
     void formatsPlacesAndDatabasesDontKnowEachOther() {
         for (String[] apart : new String[][] {
-            {"format", "place"}, {"format", "database"}, {"place", "format"}, {"place", "database"}, {"database", "format"}
+            {"format", "place"},
+            {"format", "database"},
+            {"place", "format"},
+            {"place", "database"},
+            {"database", "format"}
         }) {
             noClasses()
                     .that()

@@ -15,7 +15,7 @@ import org.jspecify.annotations.Nullable;
 
 /** What a source holds, for people. */
 final class ProfileText {
-    private static final int SHOWN = 3;
+    private static final int SHOWN = 2;
     private static final int WIDEST = 24;
 
     private ProfileText() {}

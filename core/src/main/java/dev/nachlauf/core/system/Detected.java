@@ -7,6 +7,9 @@ package dev.nachlauf.core.system;
  * @param evidence what it was concluded from, for people
  */
 public record Detected(String option, String value, double confidence, String evidence) {
+    /** The evidence of what nobody stated and nothing speaks against. */
+    public static final String USUAL = "the usual";
+
     /** An option that the job states. */
     public static Detected stated(String option, String value) {
         return new Detected(option, value, 1, "stated");
@@ -14,6 +17,6 @@ public record Detected(String option, String value, double confidence, String ev
 
     /** An option that nobody stated and nothing speaks against. */
     public static Detected usual(String option, String value) {
-        return new Detected(option, value, 1, "the usual");
+        return new Detected(option, value, 1, USUAL);
     }
 }

@@ -4,6 +4,7 @@ import dev.nachlauf.api.SourceRequest;
 import dev.nachlauf.api.SourceView.OptionView;
 import dev.nachlauf.core.record.SourceField;
 import dev.nachlauf.core.source.Guess;
+import dev.nachlauf.core.system.Detected;
 import dev.nachlauf.core.value.Kind;
 import dev.nachlauf.core.value.Reading;
 import java.util.ArrayList;
@@ -35,7 +36,9 @@ final class ReadText {
             text.append("  file: ").append(quoted(found.name())).append('\n');
             text.append("  format: { as: ").append(found.parts().getFirst().format());
             for (OptionView option : options) {
-                if (option.settable() && !option.value().isEmpty()) {
+                if (option.settable()
+                        && !option.value().isEmpty()
+                        && !option.evidence().equals(Detected.USUAL)) {
                     text.append(", ").append(option.option()).append(": ").append(quoted(option.value()));
                 }
             }

@@ -17,7 +17,6 @@ import java.util.Map;
 import java.util.stream.Stream;
 import org.dhatim.fastexcel.reader.Cell;
 import org.dhatim.fastexcel.reader.CellType;
-import org.dhatim.fastexcel.reader.ExcelReaderException;
 import org.dhatim.fastexcel.reader.ReadableWorkbook;
 import org.dhatim.fastexcel.reader.ReadingOptions;
 import org.dhatim.fastexcel.reader.SheetVisibility;
@@ -55,7 +54,7 @@ final class XlsxSheets implements Sheets {
     private static ReadableWorkbook opened(Path path) throws IOException {
         try {
             return new ReadableWorkbook(path.toFile(), new ReadingOptions(true, true));
-        } catch (ExcelReaderException e) {
+        } catch (RuntimeException e) {
             return new ReadableWorkbook(path.toFile(), new ReadingOptions(false, true));
         }
     }
@@ -117,12 +116,8 @@ final class XlsxSheets implements Sheets {
                     }
                 }
                 return null;
-            } catch (ExcelReaderException
-                    | IllegalArgumentException
-                    | IllegalStateException
-                    | IndexOutOfBoundsException
-                    | UncheckedIOException
-                    | ArithmeticException e) {
+            } catch (RuntimeException e) {
+                // the library throws whatever its parts do
                 throw malformed(file, " behind row " + last + " of sheet " + sheet.name(), Math.max(1, last));
             }
         }
