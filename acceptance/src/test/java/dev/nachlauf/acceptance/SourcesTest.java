@@ -2,16 +2,20 @@ package dev.nachlauf.acceptance;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import com.sun.net.httpserver.HttpServer;
 import dev.nachlauf.acceptance.Installation.Result;
 import dev.nachlauf.standins.FileDrop;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
+import java.net.InetAddress;
+import java.net.InetSocketAddress;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.FileTime;
 import java.time.Instant;
 import java.util.List;
+import java.util.concurrent.atomic.AtomicInteger;
 import java.util.zip.GZIPOutputStream;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipOutputStream;
@@ -217,6 +221,75 @@ class SourcesTest {
         assertThat(name.get("keptUnique").asBoolean()).isFalse();
         assertThat(name.get("ambiguous").asLong()).isEqualTo(1);
         assertThat(name.get("severalFound").toString()).isEqualTo("[\"Two\"]");
+    }
+
+    @Test
+    void aKeyThatAPersonProposesIsComparedWithTheTarget() {
+        Path file = NACHLAUF.write("regions.csv", "Area;n\nsee;1\nLAR;2\nxka;3\n");
+        Result result = NACHLAUF.client(
+                "--output",
+                "json",
+                "source",
+                "profile",
+                file.toString(),
+                "--into",
+                "register",
+                "region",
+                "--key",
+                "Area=region_code");
+        JsonNode proposed = result.json().get("advice").get(0);
+        assertThat(proposed.get("target").get(0).asString()).isEqualTo("region_code");
+        assertThat(proposed.get("update").asLong()).isEqualTo(2);
+        assertThat(proposed.get("insert").asLong()).isEqualTo(1);
+        assertThat(result.json().get("keys").get(0).get("repeated").asLong()).isZero();
+        Result unknown = NACHLAUF.client(
+                "source", "profile", file.toString(), "--into", "register", "region", "--key", "Area=area");
+        assertThat(unknown.status()).isEqualTo(1);
+        assertThat(unknown.err()).contains("region has no field like area");
+    }
+
+    @Test
+    void aFileOfTheWebIsSentAgainOnlyWhenItHasChanged() throws IOException {
+        AtomicInteger sent = new AtomicInteger();
+        String[] content = {"code;stones\nwebA;1\n"};
+        HttpServer server = HttpServer.create(new InetSocketAddress(InetAddress.getLoopbackAddress(), 0), 0);
+        server.createContext("/", exchange -> {
+            try (exchange) {
+                byte[] bytes = content[0].getBytes(StandardCharsets.UTF_8);
+                String tag = "\"" + content[0].hashCode() + "\"";
+                exchange.getResponseHeaders().add("ETag", tag);
+                if (tag.equals(exchange.getRequestHeaders().getFirst("If-None-Match"))) {
+                    exchange.sendResponseHeaders(304, -1);
+                } else if (exchange.getRequestMethod().equals("HEAD")) {
+                    exchange.sendResponseHeaders(200, -1);
+                } else {
+                    sent.incrementAndGet();
+                    exchange.sendResponseHeaders(200, bytes.length);
+                    exchange.getResponseBody().write(bytes);
+                }
+            }
+        });
+        server.start();
+        try {
+            connection(
+                    "web",
+                    "http",
+                    "address: \"http://127.0.0.1:" + server.getAddress().getPort() + "/\"");
+            job("web", "web", "file: cairns.csv");
+            int checked = sent.get();
+            assertThat(read(run("web"))).isEqualTo(1);
+            assertThat(run("web").json().get("note").asString()).startsWith("Nothing new");
+            assertThat(sent.get())
+                    .as("fetched by the check, then never again")
+                    .isEqualTo(checked)
+                    .isEqualTo(1);
+            content[0] = "code;stones\nwebA;2\n";
+            assertThat(read(run("web"))).isEqualTo(1);
+            assertThat(sent.get()).isEqualTo(2);
+            assertThat(cairns("web")).isEqualTo("webA2");
+        } finally {
+            server.stop(0);
+        }
     }
 
     @Test

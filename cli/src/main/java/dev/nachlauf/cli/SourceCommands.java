@@ -146,7 +146,11 @@ final class SourceCommands extends Group {
         @Mixin
         private Looked looked = new Looked();
 
-        @Option(names = "--key", paramLabel = "a,b", description = "Fields that might tell rows apart; repeatable.")
+        @Option(
+                names = "--key",
+                paramLabel = "a,b=c",
+                description = "Fields that might tell rows apart, with the target's field behind = where it is called"
+                        + " otherwise; repeatable.")
         private List<String> keys = List.of();
 
         @Option(

@@ -1,5 +1,8 @@
 package dev.nachlauf.core.profile;
 
+import dev.nachlauf.core.problem.CannotGoOn;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.record.SourceColumn;
 import dev.nachlauf.core.record.SourceRow;
 import dev.nachlauf.core.source.Sample;
@@ -67,21 +70,40 @@ public final class KeyAdvisor {
     /**
      * The candidates, best first.
      *
+     * @param asked sets of columns that a person asks about; {@code column=field} names the target's field where it is
+     *     called otherwise
      * @param source opens the source at its start
      * @param scratch a folder for what spills to disk
      */
     public static List<KeyAdvice> advise(
-            Supplier<SourceReader> source, RecordDescription description, Writes system, Path scratch) {
+            Supplier<SourceReader> source,
+            RecordDescription description,
+            Writes system,
+            List<List<String>> asked,
+            Path scratch) {
         Sample sample;
         try (SourceReader reader = source.get()) {
             sample = Sample.take(reader);
         }
-        return new KeyAdvisor(source, description, system, scratch, sample).advise();
+        return new KeyAdvisor(source, description, system, scratch, sample).advise(asked);
     }
 
-    private List<KeyAdvice> advise() {
+    private List<KeyAdvice> advise(List<List<String>> asked) {
         List<KeyAdvice> advice = new ArrayList<>();
         Set<List<String>> seen = new LinkedHashSet<>();
+        for (List<String> key : asked) {
+            List<Pair> pairs = key.stream().map(this::asked).toList();
+            List<String> fields = pairs.stream().map(pair -> pair.field.name()).toList();
+            if (!description.isUnique(fields) && !mayBeSearched()) {
+                throw new CannotGoOn(Problem.of(
+                        ProblemCode.KEY_NOT_UNIQUE,
+                        "Nothing in " + description.name() + " keeps " + String.join(" + ", fields)
+                                + " unique, and it is too large to be searched for every key.",
+                        "Ask for fields that it keeps unique."));
+            }
+            seen.add(fields);
+            advice.add(count(pairs));
+        }
         for (UniqueKey unique : description.uniqueKeys()) {
             if (seen.add(unique.fields()) && !isGenerated(unique)) {
                 pairs(unique.fields()).ifPresent(pairs -> advice.add(count(pairs)));
@@ -97,6 +119,31 @@ public final class KeyAdvisor {
         }
         advice.sort(Comparator.comparingDouble(KeyAdvice::score).reversed());
         return advice;
+    }
+
+    private Pair asked(String part) {
+        String column = column(part);
+        int index = Profiler.columns(sample.fields(), List.of(column))[0];
+        String name = part.equals(column) ? column : part.substring(column.length() + 1);
+        FieldDescription field = description.fields().stream()
+                .filter(one -> one.name().equals(name) || essence(one.name()).equals(essence(name)))
+                .findFirst()
+                .orElseThrow(() -> new CannotGoOn(Problem.of(
+                        ProblemCode.TARGET_FIELD_UNKNOWN,
+                        description.name() + " has no field like " + name + ".",
+                        "Say which it is, as in " + column + "=field.")));
+        try (Target target = system.target(description, use(List.of(field.name())))) {
+            Pair plain = new Pair(index, field, false, 0, true);
+            Pair capitals = new Pair(index, field, true, 0, true);
+            boolean alone = description.isUnique(List.of(field.name()));
+            return alone && found(target, capitals) > found(target, plain) ? capitals : plain;
+        }
+    }
+
+    /** The column of {@code column=field}, or of a column alone. */
+    public static String column(String part) {
+        int end = part.lastIndexOf('=');
+        return end < 0 ? part : part.substring(0, end).strip();
     }
 
     /** A number that the target gives by itself is known to no source. */

@@ -59,17 +59,24 @@ class SourceLooks {
         try (ScratchFolder scratch = ScratchFolder.create()) {
             RequestedSource.Found found = requested.find(request.source(), scratch.path());
             Supplier<SourceReader> open = found.open();
-            Profile profile =
-                    Profiler.profile(open, Objects.requireNonNullElse(request.keys(), List.of()), scratch.path());
+            List<List<String>> asked = Objects.requireNonNullElse(request.keys(), List.of());
+            List<List<String>> keys = asked.stream()
+                    .map(key -> key.stream().map(KeyAdvisor::column).toList())
+                    .toList();
+            Profile profile = Profiler.profile(open, keys, scratch.path());
             List<KeyAdvice> advice = request.targetConnection() == null || request.targetRecords() == null
                     ? List.of()
-                    : advice(open, request.targetConnection(), request.targetRecords(), scratch);
+                    : advice(open, request.targetConnection(), request.targetRecords(), asked, scratch);
             return ProfileViews.of(found.name(), profile, advice);
         }
     }
 
     private List<KeyAdvice> advice(
-            Supplier<SourceReader> open, String connection, String records, ScratchFolder scratch) {
+            Supplier<SourceReader> open,
+            String connection,
+            String records,
+            List<List<String>> asked,
+            ScratchFolder scratch) {
         try (OpenSystem system = connections.opened(connection)) {
             if (!(system instanceof Writes target)) {
                 throw new CannotGoOn(Problem.of(
@@ -82,7 +89,7 @@ class SourceLooks {
                             ProblemCode.RECORDS_UNKNOWN,
                             "The connection " + connection + " has no record type " + records + ".",
                             "connection records " + connection + " shows all.")));
-            return KeyAdvisor.advise(open, description, target, scratch.path());
+            return KeyAdvisor.advise(open, description, target, asked, scratch.path());
         }
     }
 
