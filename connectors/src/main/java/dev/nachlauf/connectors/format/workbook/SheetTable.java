@@ -19,9 +19,11 @@ import org.jspecify.annotations.Nullable;
 /**
  * Where the table of a sheet starts and what its columns are called.
  *
- * @param lastHeading the last row that belongs to the heading; 0 where there is none
+ * @param lastHeading the last row that belongs to the heading, or is passed over where there is none; 0 for neither
  */
 record SheetTable(Sheet sheet, Heading heading, long lastHeading, Detected headerRow) {
+    static final String SKIP_ROWS = "skip-rows";
+
     private static final int LOOKED_AT = 60;
     private static final int MOST_ROWS = 10_000;
 

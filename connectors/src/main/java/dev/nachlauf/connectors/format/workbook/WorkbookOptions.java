@@ -16,6 +16,7 @@ final class WorkbookOptions {
     static final List<Setting> ALL = List.of(
             Setting.optional(SheetChoice.SHEETS, "all, or names or numbers of sheets"),
             Setting.optional(Heading.HEADER_ROW, "the row with the names, from 1; 0 where there is none"),
+            Setting.optional(SheetTable.SKIP_ROWS, "rows at the start that are none of the table, with header-row 0"),
             Setting.optional(
                     Heading.HEADER_LINES, "1, or 2 for a heading of two rows of which the upper spans columns"));
 

@@ -54,6 +54,7 @@ final class WorkbookReader implements SourceReader {
         }
         options.add(choice.option());
         options.add(tables.getFirst().headerRow());
+        stated.text(SheetTable.SKIP_ROWS).ifPresent(rows -> options.add(Detected.stated(SheetTable.SKIP_ROWS, rows)));
         stated.text(Heading.HEADER_LINES).ifPresent(lines -> options.add(Detected.stated(Heading.HEADER_LINES, lines)));
         tables.getFirst().heading().detected().ifPresent(options::add);
     }

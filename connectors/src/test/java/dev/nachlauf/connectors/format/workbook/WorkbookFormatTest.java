@@ -101,6 +101,15 @@ class WorkbookFormatTest {
     }
 
     @Test
+    void namesColumnsByPositionWhereTheJobSaysSo() {
+        ReadBack read = read(regions(), Map.of("sheets", "North", "header-row", "0", "skip-rows", "2"));
+        assertThat(read.names()).containsExactly("field_1", "field_2", "field_3");
+        assertThat(read.cells(0)).containsExactly("N-1", "Ridge", 12L);
+        assertThat(read.rows()).hasSize(2);
+        assertThat(read.place(0, "field_3")).isEqualTo("huts.xlsx, North!C3");
+    }
+
+    @Test
     void givesTypedCells() {
         byte[] bytes = xlsx(workbook -> {
             Worksheet sheet = workbook.newWorksheet("one");
