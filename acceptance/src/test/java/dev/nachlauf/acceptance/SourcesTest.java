@@ -36,7 +36,7 @@ class SourcesTest {
               %3$s
             write:
               connection: register
-              records: cairn
+              records: waymark
               action: upsert
               key: [code]
               map: { code: code, stones: stones, origin: source.file }
@@ -47,7 +47,8 @@ class SourcesTest {
     static void startDrop() {
         drop = FileDrop.start(FILES.resolve("drop"), "guides", Installation.SECRET, "");
         NACHLAUF.cluster.execute(
-                NACHLAUF.register, "CREATE TABLE cairn (code text PRIMARY KEY, stones integer NOT NULL, origin text)");
+                NACHLAUF.register,
+                "CREATE TABLE waymark (code text PRIMARY KEY, stones integer NOT NULL, origin text)");
         connection(
                 "guides",
                 "sftp",
@@ -88,7 +89,7 @@ class SourcesTest {
 
     private static String cairns(String job) {
         return NACHLAUF.count(
-                "SELECT string_agg(code || stones, ' ' ORDER BY code) FROM cairn WHERE code LIKE '" + job + "%'");
+                "SELECT string_agg(code || stones, ' ' ORDER BY code) FROM waymark WHERE code LIKE '" + job + "%'");
     }
 
     private static long read(Result run) {
@@ -351,7 +352,7 @@ class SourcesTest {
         Result refused = run("lack");
         assertThat(refused.status()).isEqualTo(1);
         assertThat(refused.err()).contains("lack-2.csv lacks").contains("stones");
-        assertThat(NACHLAUF.count("SELECT count(*) FROM cairn WHERE code LIKE 'lack%'"))
+        assertThat(NACHLAUF.count("SELECT count(*) FROM waymark WHERE code LIKE 'lack%'"))
                 .isEqualTo("0");
     }
 
@@ -404,7 +405,7 @@ class SourcesTest {
         Result failed = run("closed", "--file", cut.toString());
         assertThat(failed.status()).isEqualTo(1);
         assertThat(failed.json().get("reasons").toString()).contains("file-differs", "'3' for rows, but 2 was read");
-        assertThat(NACHLAUF.count("SELECT count(*) FROM cairn WHERE code LIKE 'closed%'"))
+        assertThat(NACHLAUF.count("SELECT count(*) FROM waymark WHERE code LIKE 'closed%'"))
                 .isEqualTo("0");
         Path whole = NACHLAUF.write("closed-whole.csv", "code;stones\nclosedA;1\nclosedB;2\nTOTAL;2;3\n");
         assertThat(run("closed", "--file", whole.toString()).status()).isZero();

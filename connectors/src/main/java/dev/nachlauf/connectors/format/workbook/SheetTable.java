@@ -44,9 +44,13 @@ record SheetTable(Sheet sheet, Heading heading, long lastHeading, Detected heade
                 : lines == 2 ? firstOfTwo(start) : HeadingSearch.find(start);
         int row = Integer.parseInt(header.value());
         if (row == 0) {
-            int width =
-                    start.stream().mapToInt(line -> line.cells().size()).max().orElse(0);
-            return new SheetTable(sheet, Heading.numbered(width), 0, header);
+            int skipped = options.integer(SKIP_ROWS, 0, 0, MOST_ROWS);
+            int width = start.stream()
+                    .filter(line -> line.number() > skipped)
+                    .mapToInt(line -> line.cells().size())
+                    .max()
+                    .orElse(0);
+            return new SheetTable(sheet, Heading.numbered(width), skipped, header);
         }
         List<String> first = line(start, row);
         Heading heading = lines == 2 ? Heading.of(first, line(start, row + 1)) : Heading.of(first);
