@@ -2,6 +2,7 @@ package dev.nachlauf.contract;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import dev.nachlauf.contract.formula.Referee;
 import dev.nachlauf.core.formula.Formula;
 import dev.nachlauf.core.formula.FormulaSource;
 import dev.nachlauf.core.formula.Scope;
@@ -10,10 +11,12 @@ import dev.nachlauf.core.record.Shape;
 import dev.nachlauf.core.value.Kind;
 import dev.nachlauf.core.value.Values;
 import java.math.BigDecimal;
+import java.sql.SQLException;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
 import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 
@@ -166,6 +169,19 @@ class FormulaRefereeTest {
             String theirs = theirs(sql, row);
             assertThat(ours).as(formula + " in row " + row).isEqualTo(theirs);
         }
+    }
+
+    /** The seed changes from day to day, so that new expressions are tried, and a failure can be seen again. */
+    @Test
+    void agreeOverGeneratedExpressions() throws SQLException {
+        long seed = LocalDate.now(java.time.ZoneOffset.UTC).toEpochDay();
+        System.out.println("formulas beside PostgreSQL: seed " + seed);
+        Referee.Verdict verdict = Referee.compare(Cluster.SHARED, 20_000, seed);
+        assertThat(verdict.disagreements()).isEmpty();
+        assertThat(verdict.pairs()).isEqualTo(20_000);
+        assertThat(verdict.errors()).isLessThan(verdict.pairs() / 2);
+        assertThat(verdict.listed().values().stream().mapToLong(Long::longValue).sum())
+                .isLessThan(verdict.pairs() / 20);
     }
 
     private static String ours(Formula formula, int row) {

@@ -2,14 +2,14 @@ package dev.nachlauf.core.formula;
 
 import dev.nachlauf.core.formula.Checked.Branch;
 import dev.nachlauf.core.formula.Expression.Operator;
-import dev.nachlauf.core.function.Function;
-import dev.nachlauf.core.function.FunctionTable;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.text.NearestNames;
 import dev.nachlauf.core.text.Span;
 import dev.nachlauf.core.value.Kind;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import java.util.TreeSet;
 import org.jspecify.annotations.Nullable;
@@ -21,30 +21,36 @@ import org.jspecify.annotations.Nullable;
  */
 final class Checker {
     /** What a node is and what is known of it. */
-    private record Node(Checked tree, Type type) {}
+    record Node(Checked tree, Type type) {}
 
     /** A formula that may be compiled if nothing was found. */
     record Result(Checked tree, Optional<Kind> kind, List<Integer> slots) {}
 
-    private static final Node BROKEN = new Node(new Checked.Constant(null), Type.BROKEN);
+    static final Node BROKEN = new Node(new Checked.Constant(null), Type.BROKEN);
 
     private final Scope scope;
     private final Findings findings;
     private final TreeSet<Integer> slots = new TreeSet<>();
+    private final CallChecker calls;
 
-    private Checker(Scope scope, Findings findings) {
+    private Checker(Scope scope, Findings findings, PieceCount pieces) {
         this.scope = scope;
         this.findings = findings;
+        this.calls = new CallChecker(this, scope.surroundings(), findings, pieces);
     }
 
     static Result check(Expression tree, Scope scope, Findings findings) {
-        Checker checker = new Checker(scope, findings);
+        return check(tree, scope, findings, new PieceCount());
+    }
+
+    static Result check(Expression tree, Scope scope, Findings findings, PieceCount pieces) {
+        Checker checker = new Checker(scope, findings, pieces);
         Node node = checker.check(tree);
         Optional<Kind> kind = node.type instanceof Type.Of of ? Optional.of(of.kind()) : Optional.empty();
         return new Result(node.tree, kind, List.copyOf(checker.slots));
     }
 
-    private Node check(Expression expression) {
+    Node check(Expression expression) {
         return switch (expression) {
             case Expression.Literal literal ->
                 new Node(
@@ -68,7 +74,17 @@ final class Checker {
             case Expression.Like like -> like(like);
             case Expression.Case choice -> choice(choice);
             case Expression.Cast cast -> cast(cast);
-            case Expression.Call call -> call(call);
+            case Expression.Extract extract -> extract(extract);
+            case Expression.Stretch stretch -> {
+                mismatch(
+                        stretch.span(),
+                        "An interval is no value: it stands behind + or - of a date, time or timestamp.",
+                        "Such as opens + interval '1' month.");
+                yield BROKEN;
+            }
+            case Expression.IsTruth truth ->
+                truth(new Checked.IsTruth(wanted(truth.operand(), Kind.BOOLEAN, "is"), truth.value()), truth.negated());
+            case Expression.Call call -> calls.check(call);
         };
     }
 
@@ -81,8 +97,13 @@ final class Checker {
                     new Checked.Slot(slot),
                     Type.of(scope.shape().fields().get(slot).kind()));
         }
+        Scope.Fixed fact = scope.surroundings().facts().get(name.name().toLowerCase(Locale.ROOT));
+        if (found.isEmpty() && fact != null) {
+            return new Node(new Checked.Constant(fact.value()), Type.of(fact.kind()));
+        }
         if (found.isEmpty()) {
-            List<String> known = scope.shape().names();
+            List<String> known = new ArrayList<>(scope.shape().names());
+            known.addAll(scope.surroundings().facts().keySet());
             String fields = known.isEmpty() ? "There are no fields here." : "Fields here: " + shortList(known) + ".";
             findings.add(
                     name.span(),
@@ -104,17 +125,32 @@ final class Checker {
     }
 
     private Node parameter(Expression.Parameter parameter) {
-        Kind kind = scope.parameterKinds().get(parameter.name());
-        if (kind == null) {
+        Map<String, Scope.Fixed> known = scope.surroundings().parameters();
+        Scope.Fixed fixed = known.get(parameter.name());
+        if (fixed == null) {
             findings.add(
                     parameter.span(),
                     ProblemCode.PARAMETER_UNKNOWN,
                     "The job has no parameter " + parameter.name() + ".",
-                    NearestNames.suggestion(
-                            parameter.name(), scope.parameterKinds().keySet(), "Declare it under parameters."));
+                    NearestNames.suggestion(parameter.name(), known.keySet(), "Declare it under parameters."));
             return BROKEN;
         }
-        return new Node(new Checked.Constant(scope.parameters().get(parameter.name())), Type.of(kind));
+        return new Node(new Checked.Constant(fixed.value()), Type.of(fixed.kind()));
+    }
+
+    private Node extract(Expression.Extract extract) {
+        Node operand = check(extract.operand());
+        if (operand.type instanceof Type.Of of && !extract.part().isPartOf(of.kind())) {
+            mismatch(
+                    extract.span(),
+                    of.kind().word() + " has no " + extract.part().word() + ".",
+                    of.kind() == Kind.TEXT
+                            ? "Declare the field as a date under read, or use cast(… as date) or parse_date."
+                            : "");
+        }
+        return new Node(
+                new Checked.Extract(operand.tree, extract.part()),
+                Type.of(extract.part().kind()));
     }
 
     private Node negate(Expression.Negate negate) {
@@ -171,6 +207,13 @@ final class Checker {
     }
 
     private Node arithmetic(Expression.Binary binary) {
+        if (binary.right() instanceof Expression.Stretch stretch
+                && (binary.operator() == Operator.PLUS || binary.operator() == Operator.MINUS)) {
+            return move(binary, binary.left(), stretch);
+        }
+        if (binary.left() instanceof Expression.Stretch stretch && binary.operator() == Operator.PLUS) {
+            return move(binary, binary.right(), stretch);
+        }
         Node left = check(binary.left());
         Node right = check(binary.right());
         Operator operator = binary.operator();
@@ -197,6 +240,25 @@ final class Checker {
                 new Checked.Arithmetic(operator, kind, widened(left, kind), widened(right, kind)), Type.of(kind));
     }
 
+    private Node move(Expression.Binary binary, Expression moved, Expression.Stretch stretch) {
+        Node operand = check(moved);
+        boolean days = stretch.interval().unit().ofDays();
+        boolean fits = !(operand.type instanceof Type.Of of)
+                || of.kind() == Kind.TIMESTAMP
+                || of.kind() == Kind.DATE && days
+                || of.kind() == Kind.TIME && !days;
+        if (!fits) {
+            mismatch(
+                    binary.operatorSpan(),
+                    "An interval of " + stretch.interval().unit().word() + "s can't be added to " + operand.type.word()
+                            + ".",
+                    operand.type.is(Kind.DATE) ? "cast(… as timestamp) has hours." : "");
+            return BROKEN;
+        }
+        boolean plus = binary.operator() == Operator.PLUS;
+        return new Node(new Checked.Move(operand.tree, stretch.interval(), plus), operand.type);
+    }
+
     private Node in(Expression.In in) {
         Node operand = check(in.operand());
         List<Checked> list = new ArrayList<>();
@@ -214,11 +276,7 @@ final class Checker {
         Node high = check(between.high());
         requireAlike(operand, low, between.low().span());
         requireAlike(operand, high, between.high().span());
-        return truth(
-                new Checked.And(
-                        new Checked.Compare(Operator.GREATER_OR_EQUAL, operand.tree, low.tree),
-                        new Checked.Compare(Operator.LESS_OR_EQUAL, operand.tree, high.tree)),
-                between.negated());
+        return truth(new Checked.Between(operand.tree, low.tree, high.tree), between.negated());
     }
 
     private Node like(Expression.Like like) {
@@ -242,7 +300,7 @@ final class Checker {
             } else {
                 Node condition = check(when.condition());
                 requireAlike(operand, condition, when.condition().span());
-                conditions.add(new Checked.Compare(Operator.EQUAL, operand.tree, condition.tree));
+                conditions.add(condition.tree);
             }
             results.add(check(when.result()));
         }
@@ -255,7 +313,12 @@ final class Checker {
         for (int i = 0; i < conditions.size(); i++) {
             branches.add(new Branch(conditions.get(i), widened(results.get(i), type)));
         }
-        return new Node(new Checked.Choose(branches, widened(results.getLast(), type)), type);
+        Checked otherwise = widened(results.getLast(), type);
+        return new Node(
+                operand == null
+                        ? new Checked.Choose(branches, otherwise)
+                        : new Checked.ChooseBy(operand.tree, branches, otherwise),
+                type);
     }
 
     private Node cast(Expression.Cast cast) {
@@ -271,81 +334,6 @@ final class Checker {
                 Type.of(cast.kind()));
     }
 
-    private Node call(Expression.Call call) {
-        List<Node> arguments = call.arguments().stream().map(this::check).toList();
-        if (call.name().equals("coalesce")) {
-            if (!counts(call, 1, Integer.MAX_VALUE)) {
-                return BROKEN;
-            }
-            Type type = common(arguments, call.span(), "The arguments of coalesce");
-            return new Node(
-                    new Checked.FirstFilled(
-                            arguments.stream().map(node -> widened(node, type)).toList()),
-                    type);
-        }
-        if (call.name().equals("nullif")) {
-            if (!counts(call, 2, 2)) {
-                return BROKEN;
-            }
-            Node first = arguments.getFirst();
-            requireAlike(first, arguments.getLast(), call.span());
-            Checked equal = new Checked.Compare(Operator.EQUAL, first.tree, arguments.getLast().tree);
-            return new Node(
-                    new Checked.Choose(List.of(new Branch(equal, new Checked.Constant(null))), first.tree), first.type);
-        }
-        Optional<Function> function = FunctionTable.find(call.name());
-        if (function.isEmpty()) {
-            List<String> known = new ArrayList<>(List.of("coalesce", "nullif"));
-            FunctionTable.all().forEach(one -> known.add(one.name()));
-            findings.add(
-                    call.nameSpan(),
-                    ProblemCode.FUNCTION_UNKNOWN,
-                    "There is no function " + call.name() + ".",
-                    NearestNames.suggestion(call.name(), known, "Functions: " + String.join(", ", known) + "."));
-            return BROKEN;
-        }
-        return invoke(call, function.get(), arguments);
-    }
-
-    private Node invoke(Expression.Call call, Function function, List<Node> arguments) {
-        if (!counts(call, function.required(), function.parameters().size())) {
-            return BROKEN;
-        }
-        List<Checked> trees = new ArrayList<>();
-        for (int i = 0; i < arguments.size(); i++) {
-            Kind wanted = function.parameters().get(i).kind();
-            Node argument = arguments.get(i);
-            if (!argument.type.fits(wanted)) {
-                mismatch(
-                        call.arguments().get(i).span(),
-                        function.signature() + " needs " + wanted.word() + " here, but this is " + argument.type.word()
-                                + ".",
-                        "cast(… as " + wanted.word() + ") converts where that is meant.");
-            }
-            trees.add(widened(argument, wanted));
-        }
-        return new Node(new Checked.Invoke(function, trees), Type.of(function.result()));
-    }
-
-    private boolean counts(Expression.Call call, int least, int most) {
-        int found = call.arguments().size();
-        if (found >= least && found <= most) {
-            return true;
-        }
-        String wanted = least == most
-                ? String.valueOf(least)
-                : most == Integer.MAX_VALUE ? "at least " + least : least + " to " + most;
-        findings.add(
-                call.span(),
-                ProblemCode.ARGUMENT_COUNT,
-                call.name() + " takes " + wanted + (wanted.equals("1") ? " argument" : " arguments") + ", but " + found
-                        + " stand here.",
-                FunctionTable.find(call.name())
-                        .map(function -> "It is " + function.signature() + ".")
-                        .orElse(""));
-        return false;
-    }
-
     private Checked wanted(Expression expression, Kind kind, String by) {
         Node node = check(expression);
         if (!node.type.fits(kind)) {
@@ -354,7 +342,7 @@ final class Checker {
         return widened(node, kind);
     }
 
-    private void requireAlike(Node left, Node right, Span span) {
+    void requireAlike(Node left, Node right, Span span) {
         boolean alike = !(left.type instanceof Type.Of a)
                 || !(right.type instanceof Type.Of b)
                 || a.kind() == b.kind()
@@ -369,7 +357,7 @@ final class Checker {
     }
 
     /** The one type of several alternatives; integer gives way to decimal. */
-    private Type common(List<Node> nodes, Span span, String what) {
+    Type common(List<Node> nodes, Span span, String what) {
         Type common = Type.NULL;
         for (Node node : nodes) {
             if (node.type == Type.BROKEN || node.type instanceof Type.Null) {
@@ -388,11 +376,11 @@ final class Checker {
         return common;
     }
 
-    private static Checked widened(Node node, Type wanted) {
+    static Checked widened(Node node, Type wanted) {
         return wanted instanceof Type.Of of ? widened(node, of.kind()) : node.tree;
     }
 
-    private static Checked widened(Node node, Kind wanted) {
+    static Checked widened(Node node, Kind wanted) {
         return wanted == Kind.DECIMAL && node.type.is(Kind.INTEGER) ? new Checked.Widen(node.tree) : node.tree;
     }
 
@@ -404,7 +392,7 @@ final class Checker {
         return type.fits(Kind.DECIMAL);
     }
 
-    private void mismatch(Span span, String sentence, @Nullable String remedy) {
+    void mismatch(Span span, String sentence, @Nullable String remedy) {
         findings.add(span, ProblemCode.TYPE_MISMATCH, sentence, remedy == null ? "" : remedy);
     }
 }

@@ -5,12 +5,14 @@ import dev.nachlauf.core.value.Values;
 import java.math.BigDecimal;
 import java.time.DateTimeException;
 import java.time.LocalDate;
+import java.time.temporal.TemporalAccessor;
 import java.util.List;
 import java.util.Objects;
+import org.jspecify.annotations.Nullable;
 
 /**
- * Checked tree to closures. Truth is {@link Boolean} or null for unknown; and, or and case go left to right and stop
- * early.
+ * Checked tree to closures. Truth is {@link Boolean} or null for unknown; and, or, case, coalesce, in and between go
+ * left to right and stop early; everything else computes all of its operands, so an error is one beside a null too.
  */
 final class Compiler {
     private Compiler() {}
@@ -24,19 +26,41 @@ final class Compiler {
             case Checked.Or or -> or(compile(or.left()), compile(or.right()));
             case Checked.Compare compare -> compare(compare);
             case Checked.Arithmetic arithmetic -> arithmetic(arithmetic);
+            case Checked.Move move -> {
+                Evaluator operand = compile(move.operand());
+                yield row -> {
+                    Object value = operand.evaluate(row);
+                    return value == null ? null : move.interval().addTo(value, move.plus());
+                };
+            }
+            case Checked.Extract extract -> {
+                Evaluator operand = compile(extract.operand());
+                yield row -> operand.evaluate(row) instanceof TemporalAccessor value
+                        ? extract.part().of(value)
+                        : null;
+            }
             case Checked.Concat concat -> concat(compile(concat.left()), compile(concat.right()));
             case Checked.IsNull isNull -> {
                 Evaluator operand = compile(isNull.operand());
                 yield row -> operand.evaluate(row) == null;
+            }
+            case Checked.IsTruth truth -> {
+                Evaluator operand = compile(truth.operand());
+                yield row -> Objects.equals(operand.evaluate(row), truth.value());
             }
             case Checked.IsDistinct distinct -> {
                 Evaluator left = compile(distinct.left());
                 Evaluator right = compile(distinct.right());
                 yield row -> !Values.same(left.evaluate(row), right.evaluate(row));
             }
+            case Checked.Between between ->
+                between(compile(between.operand()), compile(between.low()), compile(between.high()));
             case Checked.In in -> in(compile(in.operand()), compile(in.list()));
             case Checked.Like like -> like(like);
             case Checked.Choose choose -> choose(choose);
+            case Checked.ChooseBy choose -> chooseBy(choose);
+            case Checked.NullIf nullIf -> nullIf(compile(nullIf.operand()), compile(nullIf.other()));
+            case Checked.Extreme extreme -> extreme(compile(extreme.operands()), extreme.greatest() ? 1 : -1);
             case Checked.FirstFilled first -> firstFilled(compile(first.operands()));
             case Checked.Widen widen -> {
                 Evaluator operand = compile(widen.operand());
@@ -49,7 +73,19 @@ final class Compiler {
                     return value == null ? null : Casts.cast(value, cast);
                 };
             }
-            case Checked.Invoke invoke -> invoke(invoke.function(), compile(invoke.arguments()));
+            case Checked.Invoke invoke -> invoke(invoke.body(), compile(invoke.arguments()));
+            case Checked.Translate translate -> translate(translate);
+            case Checked.CallPiece call -> {
+                Evaluator[] arguments = compile(call.arguments());
+                Evaluator body = compile(call.body());
+                yield row -> {
+                    @Nullable Object[] inside = new Object[arguments.length];
+                    for (int i = 0; i < arguments.length; i++) {
+                        inside[i] = arguments[i].evaluate(row);
+                    }
+                    return body.evaluate(inside);
+                };
+            }
         };
     }
 
@@ -111,11 +147,8 @@ final class Compiler {
     private static Evaluator comparison(Evaluator left, Evaluator right, java.util.function.IntPredicate holds) {
         return row -> {
             Object a = left.evaluate(row);
-            if (a == null) {
-                return null;
-            }
             Object b = right.evaluate(row);
-            return b == null ? null : (Boolean) holds.test(Values.compare(a, b));
+            return a == null || b == null ? null : (Boolean) holds.test(Values.compare(a, b));
         };
     }
 
@@ -136,7 +169,7 @@ final class Compiler {
         };
         return row -> {
             Object a = left.evaluate(row);
-            Object b = a == null ? null : right.evaluate(row);
+            Object b = right.evaluate(row);
             return a == null || b == null ? null : computation.of(a, b);
         };
     }
@@ -160,17 +193,17 @@ final class Compiler {
 
     private static Object divideIntegers(long dividend, long divisor) {
         if (divisor == 0) {
-            return Values.divide(BigDecimal.ONE, BigDecimal.ZERO);
+            throw Values.divisionByZero();
         }
         return Math.divideExact(dividend, divisor);
     }
 
     private static Computation decimals(Checked.Arithmetic arithmetic) {
         return switch (arithmetic.operator()) {
-            case PLUS -> (a, b) -> Values.decimal(a).add(Values.decimal(b));
-            case MINUS -> (a, b) -> Values.decimal(a).subtract(Values.decimal(b));
-            case TIMES -> (a, b) -> Values.decimal(a).multiply(Values.decimal(b));
-            case DIVIDE -> (a, b) -> Values.divide(Values.decimal(a), Values.decimal(b));
+            case PLUS -> (a, b) -> Values.bounded(Values.decimal(a).add(Values.decimal(b)));
+            case MINUS -> (a, b) -> Values.bounded(Values.decimal(a).subtract(Values.decimal(b)));
+            case TIMES -> (a, b) -> Values.bounded(Values.decimal(a).multiply(Values.decimal(b)));
+            case DIVIDE -> (a, b) -> Values.bounded(Values.divide(Values.decimal(a), Values.decimal(b)));
             default -> throw new IllegalStateException("not arithmetic: " + arithmetic.operator());
         };
     }
@@ -182,9 +215,9 @@ final class Compiler {
                 return date.toEpochDay() - other.toEpochDay();
             }
             try {
-                return plus ? date.plusDays((Long) b) : date.minusDays((Long) b);
+                return Values.inCalendar(plus ? date.plusDays((Long) b) : date.minusDays((Long) b));
             } catch (DateTimeException | ArithmeticException e) {
-                throw Values.outOfRange();
+                throw Values.outsideCalendar();
             }
         };
     }
@@ -192,8 +225,12 @@ final class Compiler {
     private static Evaluator concat(Evaluator left, Evaluator right) {
         return row -> {
             String a = Values.text(left.evaluate(row));
-            String b = a == null ? null : Values.text(right.evaluate(row));
-            return a == null || b == null ? null : a.concat(b);
+            String b = Values.text(right.evaluate(row));
+            if (a == null || b == null) {
+                return null;
+            }
+            Values.requireShort((long) a.length() + b.length());
+            return a.concat(b);
         };
     }
 
@@ -242,12 +279,8 @@ final class Compiler {
     }
 
     private static Evaluator choose(Checked.Choose choose) {
-        Evaluator[] conditions = choose.branches().stream()
-                .map(branch -> compile(branch.condition()))
-                .toArray(Evaluator[]::new);
-        Evaluator[] results = choose.branches().stream()
-                .map(branch -> compile(branch.result()))
-                .toArray(Evaluator[]::new);
+        Evaluator[] conditions = conditions(choose.branches());
+        Evaluator[] results = results(choose.branches());
         Evaluator otherwise = compile(choose.otherwise());
         return row -> {
             for (int i = 0; i < conditions.length; i++) {
@@ -271,17 +304,105 @@ final class Compiler {
         };
     }
 
-    private static Evaluator invoke(Function function, Evaluator[] arguments) {
-        return row -> {
-            Object[] values = new Object[arguments.length];
-            for (int i = 0; i < arguments.length; i++) {
-                Object value = arguments[i].evaluate(row);
-                if (value == null) {
-                    return null;
-                }
-                values[i] = value;
+    /** One shape per number of arguments, so that a call allocates nothing. */
+    private static Evaluator invoke(Function.Body body, Evaluator[] arguments) {
+        Evaluator first = arguments[0];
+        return switch (arguments.length) {
+            case 1 ->
+                row -> {
+                    Object a = first.evaluate(row);
+                    return a == null ? null : body.apply(a, null, null);
+                };
+            case 2 -> {
+                Evaluator second = arguments[1];
+                yield row -> {
+                    Object a = first.evaluate(row);
+                    Object b = second.evaluate(row);
+                    return a == null || b == null ? null : body.apply(a, b, null);
+                };
             }
-            return function.body().apply(values);
+            case Function.MOST_PARAMETERS -> {
+                Evaluator second = arguments[1];
+                Evaluator third = arguments[2];
+                yield row -> {
+                    Object a = first.evaluate(row);
+                    Object b = second.evaluate(row);
+                    Object c = third.evaluate(row);
+                    return a == null || b == null || c == null ? null : body.apply(a, b, c);
+                };
+            }
+            default -> throw new IllegalStateException("no function has " + arguments.length + " parameters");
         };
+    }
+
+    private static Evaluator translate(Checked.Translate translate) {
+        Evaluator operand = compile(translate.operand());
+        Evaluator scope = translate.scope() == null ? row -> null : compile(translate.scope());
+        Translation translation = translate.translation();
+        return row -> translation.translate(Values.text(operand.evaluate(row)), Values.text(scope.evaluate(row)));
+    }
+
+    private static Evaluator nullIf(Evaluator operand, Evaluator other) {
+        return row -> {
+            Object value = operand.evaluate(row);
+            Object second = other.evaluate(row);
+            return value != null && second != null && Values.compare(value, second) == 0 ? null : value;
+        };
+    }
+
+    private static Evaluator between(Evaluator operand, Evaluator low, Evaluator high) {
+        return row -> {
+            Object value = operand.evaluate(row);
+            if (value == null) {
+                return null;
+            }
+            Object least = low.evaluate(row);
+            if (least != null && Values.compare(value, least) < 0) {
+                return false;
+            }
+            Object most = high.evaluate(row);
+            if (most != null && Values.compare(value, most) > 0) {
+                return false;
+            }
+            return least == null || most == null ? null : true;
+        };
+    }
+
+    private static Evaluator extreme(Evaluator[] operands, int sign) {
+        return row -> {
+            Object extreme = null;
+            for (Evaluator operand : operands) {
+                Object value = operand.evaluate(row);
+                if (value != null && (extreme == null || Values.compare(value, extreme) * sign > 0)) {
+                    extreme = value;
+                }
+            }
+            return extreme;
+        };
+    }
+
+    private static Evaluator chooseBy(Checked.ChooseBy choose) {
+        Evaluator operand = compile(choose.operand());
+        Evaluator[] values = conditions(choose.branches());
+        Evaluator[] results = results(choose.branches());
+        Evaluator otherwise = compile(choose.otherwise());
+        return row -> {
+            Object wanted = operand.evaluate(row);
+            for (int i = 0; wanted != null && i < values.length; i++) {
+                Object value = values[i].evaluate(row);
+                if (value != null && Values.compare(wanted, value) == 0) {
+                    return results[i].evaluate(row);
+                }
+            }
+            return otherwise.evaluate(row);
+        };
+    }
+
+    private static Evaluator[] conditions(List<Checked.Branch> branches) {
+        return compile(branches.stream().map(Checked.Branch::condition).toList());
+    }
+
+    private static Evaluator[] results(List<Checked.Branch> branches) {
+        return compile(branches.stream().map(Checked.Branch::result).toList());
     }
 }

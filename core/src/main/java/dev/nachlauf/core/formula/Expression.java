@@ -58,6 +58,14 @@ sealed interface Expression {
     /** {@code length} is the n of varchar(n), else -1; {@code scale} that of decimal(p, s), else -1. */
     record Cast(Expression operand, Kind kind, int length, int precision, int scale, Span span) implements Expression {}
 
+    record Extract(DatePart part, Expression operand, Span span) implements Expression {}
+
+    /** Stands only beside + and - of a date, time or timestamp. */
+    record Stretch(Interval interval, Span span) implements Expression {}
+
+    /** {@code value} is null for unknown. */
+    record IsTruth(Expression operand, @Nullable Boolean value, boolean negated, Span span) implements Expression {}
+
     record Call(String name, List<Expression> arguments, Span nameSpan, Span span) implements Expression {}
 
     /** Operators with two sides. */

@@ -69,7 +69,7 @@ final class Lexer {
         return switch (c) {
             case '&' -> "Text is joined with ||.";
             case '“', '”', '‘', '’' -> "Use straight quotes: ' around text, \" around names.";
-            case '%' -> "The remainder is not available as %.";
+            case '%' -> "mod(a, b) is the remainder of a division.";
             default -> "";
         };
     }

@@ -2,6 +2,8 @@ package dev.nachlauf.core.plan;
 
 import dev.nachlauf.core.formula.Formula;
 import dev.nachlauf.core.formula.FormulaSource;
+import dev.nachlauf.core.formula.Scope.Fixed;
+import dev.nachlauf.core.formula.Scope.Surroundings;
 import dev.nachlauf.core.job.JobDefinition;
 import dev.nachlauf.core.job.JobDefinition.FieldDeclaration;
 import dev.nachlauf.core.job.JobDefinition.Mapping;
@@ -33,16 +35,18 @@ import org.jspecify.annotations.Nullable;
 /** Checks a definition against the source's header and the target's description, and makes the plan. */
 public final class Planner {
     private final JobDefinition job;
-    private final Map<String, @Nullable Object> parameters;
-    private final Map<String, Kind> parameterKinds = new HashMap<>();
+    private final Surroundings surroundings;
     private final List<Problem> problems;
 
     private Planner(JobDefinition job, Map<String, @Nullable Object> parameters, List<Problem> problems) {
         this.job = job;
-        this.parameters = parameters;
         this.problems = problems;
-        job.parameters()
-                .forEach(parameter -> parameterKinds.put(parameter.name().value(), parameter.kind()));
+        Map<String, Fixed> fixed = new HashMap<>();
+        for (JobDefinition.Parameter parameter : job.parameters()) {
+            String name = parameter.name().value();
+            fixed.put(name, new Fixed(parameter.kind(), parameters.get(name)));
+        }
+        this.surroundings = Surroundings.of(fixed);
     }
 
     /**
@@ -69,7 +73,7 @@ public final class Planner {
         List<SourceColumn> columns =
                 source.stream().map(column -> declared(column, declared)).toList();
         List<Integer> detected = detected(columns, declared);
-        RowScope scope = RowScope.of(columns, detected, parameters, parameterKinds);
+        RowScope scope = RowScope.of(columns, detected, surroundings);
         List<PlannedStep> steps = new ArrayList<>();
         for (Step step : job.steps()) {
             scope = step(step, scope, steps);

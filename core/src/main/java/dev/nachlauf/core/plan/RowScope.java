@@ -3,6 +3,7 @@ package dev.nachlauf.core.plan;
 import dev.nachlauf.core.formula.Formula;
 import dev.nachlauf.core.formula.FormulaSource;
 import dev.nachlauf.core.formula.Scope;
+import dev.nachlauf.core.formula.Scope.Surroundings;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.record.Field;
 import dev.nachlauf.core.record.Shape;
@@ -10,7 +11,6 @@ import dev.nachlauf.core.record.SourceColumn;
 import dev.nachlauf.core.value.Kind;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 
@@ -27,25 +27,18 @@ final class RowScope {
     /** Keeps the slots of both shapes alike where a name must not be found. */
     private static final String HIDDEN = "\0";
 
-    private final Map<String, @Nullable Object> parameters;
-    private final Map<String, Kind> parameterKinds;
+    private final Surroundings surroundings;
     private final Shape values;
     private final Shape texts;
 
-    private RowScope(
-            Map<String, @Nullable Object> parameters, Map<String, Kind> parameterKinds, Shape values, Shape texts) {
-        this.parameters = parameters;
-        this.parameterKinds = parameterKinds;
+    private RowScope(Surroundings surroundings, Shape values, Shape texts) {
+        this.surroundings = surroundings;
         this.values = values;
         this.texts = texts;
     }
 
     /** The scope of the first step: columns, facts of the row, and the values of detected columns. */
-    static RowScope of(
-            List<SourceColumn> columns,
-            List<Integer> detected,
-            Map<String, @Nullable Object> parameters,
-            Map<String, Kind> parameterKinds) {
+    static RowScope of(List<SourceColumn> columns, List<Integer> detected, Surroundings surroundings) {
         List<Field> values = new ArrayList<>();
         for (int i = 0; i < columns.size(); i++) {
             SourceColumn column = columns.get(i);
@@ -60,7 +53,7 @@ final class RowScope {
                     columns.get(index).name(), columns.get(index).reading().kind()));
             texts.add(new Field(HIDDEN + index, Kind.TEXT));
         }
-        return new RowScope(parameters, parameterKinds, new Shape(values), new Shape(texts));
+        return new RowScope(surroundings, new Shape(values), new Shape(texts));
     }
 
     /** How many facts of the row stand behind the columns. */
@@ -69,7 +62,7 @@ final class RowScope {
     }
 
     RowScope with(Field field) {
-        return new RowScope(parameters, parameterKinds, values.with(field), texts.with(field));
+        return new RowScope(surroundings, values.with(field), texts.with(field));
     }
 
     int slots() {
@@ -120,7 +113,7 @@ final class RowScope {
     }
 
     private Optional<Formula> check(FormulaSource source, Shape shape, @Nullable Kind wanted, List<Problem> problems) {
-        Scope scope = new Scope(shape, parameters, parameterKinds);
+        Scope scope = new Scope(shape, surroundings);
         return wanted == null ? Formula.check(source, scope, problems) : Formula.check(source, scope, wanted, problems);
     }
 }

@@ -29,6 +29,7 @@ public enum ProblemCode {
     TYPE_MISMATCH,
     ARGUMENT_COUNT,
     // what a job asks of a system
+    CROSSWALK_UNKNOWN,
     CONNECTION_UNKNOWN,
     CONNECTION_UNFIT,
     RECORDS_UNKNOWN,
@@ -69,6 +70,7 @@ public enum ProblemCode {
     DIVISION_BY_ZERO,
     OUT_OF_RANGE,
     RULE_FAILED,
+    NO_TRANSLATION,
     REQUIRED_EMPTY,
     TOO_LONG,
     TOO_MANY_DECIMALS,

@@ -40,12 +40,9 @@ public interface TextParser {
             case DECIMAL -> locale == null ? NumberText::decimal : NumberText.of(locale)::localDecimal;
             case BOOLEAN -> TextParser::bool;
             case DATE -> pattern == null ? DateText.ISO : DateText.of(pattern);
-            case TIME -> temporal(pattern == null ? "HH:mm[:ss[.SSSSSS]]" : pattern, LocalTime::parse, "a time");
+            case TIME -> pattern == null ? IsoTimes.TIME : temporal(pattern, LocalTime::parse, "a time");
             case TIMESTAMP ->
-                temporal(
-                        pattern == null ? "uuuu-MM-dd[' ']['T']HH:mm[:ss[.SSSSSS]]" : pattern,
-                        LocalDateTime::parse,
-                        "a timestamp");
+                pattern == null ? IsoTimes.TIMESTAMP : temporal(pattern, LocalDateTime::parse, "a timestamp");
         };
     }
 
@@ -64,13 +61,20 @@ public interface TextParser {
     }
 
     private static TextParser temporal(String pattern, Temporal parse, String what) {
-        DateTimeFormatter formatter = DateTimeFormatter.ofPattern(pattern.replace("yyyy", "uuuu"), Locale.ROOT)
-                .withResolverStyle(ResolverStyle.STRICT);
+        return temporal(
+                DateTimeFormatter.ofPattern(pattern.replace("yyyy", "uuuu"), Locale.ROOT),
+                parse,
+                what + " like " + pattern);
+    }
+
+    /** A parser by a formatter; 31 February is refused, not moved. */
+    static TextParser temporal(DateTimeFormatter lenient, Temporal parse, String what) {
+        DateTimeFormatter formatter = lenient.withResolverStyle(ResolverStyle.STRICT);
         return text -> {
             try {
                 return parse.parse(text.strip(), formatter);
             } catch (DateTimeParseException e) {
-                throw ValueProblem.malformed(text, what + " like " + pattern);
+                throw ValueProblem.malformed(text, what);
             }
         };
     }

@@ -12,6 +12,12 @@ import org.jspecify.annotations.Nullable;
 
 /** Canonical text, order, equality and division of values. */
 public final class Values {
+    /** The longest text that a formula makes, in UTF-16 units. */
+    public static final int LONGEST_TEXT = 1_000_000;
+
+    /** The most digits of a decimal that a formula makes, and the largest scale. */
+    public static final int MOST_DIGITS = 2_000;
+
     private static final int SHOWN = 60;
     private static final int LARGEST_SCALE = 1000;
     private static final int SIGNIFICANT_DIGITS = 16;
@@ -108,13 +114,46 @@ public final class Values {
         return new ValueProblem(ProblemCode.OUT_OF_RANGE, "The result doesn't fit into an integer of 64 bits.");
     }
 
+    /** The problem of a division by zero. */
+    public static ValueProblem divisionByZero() {
+        return new ValueProblem(ProblemCode.DIVISION_BY_ZERO, "Division by zero.");
+    }
+
+    /** Refuses a text that would be too long: steps that double a text must not fill the memory. */
+    public static void requireShort(long length) {
+        if (length > LONGEST_TEXT) {
+            throw new ValueProblem(ProblemCode.OUT_OF_RANGE, "The text would be longer than 1,000,000 characters.");
+        }
+    }
+
+    /** A decimal that is not too large; see {@link #MOST_DIGITS}. */
+    public static BigDecimal bounded(BigDecimal number) {
+        if (number.precision() > MOST_DIGITS || number.scale() > MOST_DIGITS) {
+            throw new ValueProblem(ProblemCode.OUT_OF_RANGE, "The number would have more than 2,000 digits.");
+        }
+        return number;
+    }
+
+    /** A date of the years 1 to 9999. */
+    public static LocalDate inCalendar(LocalDate date) {
+        if (date.getYear() < 1 || date.getYear() > 9999) {
+            throw outsideCalendar();
+        }
+        return date;
+    }
+
+    /** The problem of a date outside of the years 1 to 9999. */
+    public static ValueProblem outsideCalendar() {
+        return new ValueProblem(ProblemCode.OUT_OF_RANGE, "The date lies outside of the years 1 to 9999.");
+    }
+
     /**
      * The quotient with the scale that PostgreSQL chooses: at least 16 significant digits and never fewer than either
      * operand has, at most 1,000 digits, rounded half away from zero.
      */
     public static BigDecimal divide(BigDecimal dividend, BigDecimal divisor) {
         if (divisor.signum() == 0) {
-            throw new ValueProblem(ProblemCode.DIVISION_BY_ZERO, "Division by zero.");
+            throw divisionByZero();
         }
         int weight = base10000Weight(dividend) - base10000Weight(divisor);
         if (firstBase10000Digit(dividend) <= firstBase10000Digit(divisor)) {

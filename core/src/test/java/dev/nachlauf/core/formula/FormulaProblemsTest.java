@@ -58,6 +58,21 @@ class FormulaProblemsTest {
                 "cast(true as date)§TYPE_MISMATCH§0§18",
                 "date '2026-13-01'§VALUE_MALFORMED§0§17",
                 "name like 'a\\'§FORMULA_SYNTAX§10§14",
+                "beds is many§FORMULA_SYNTAX§8§12",
+                "beds is true§TYPE_MISMATCH§0§4",
+                "interval '1' day§TYPE_MISMATCH§0§16",
+                "date '2026-05-01' + interval '1' hour§TYPE_MISMATCH§18§19",
+                "date '2026-05-01' + interval '1' week§FORMULA_SYNTAX§33§37",
+                "date '2026-05-01' + interval 'x' day§VALUE_MALFORMED§29§32",
+                "extract(hour from date '2026-05-01')§TYPE_MISMATCH§0§36",
+                "extract(century from date '2026-05-01')§FORMULA_SYNTAX§8§15",
+                "trim(both 'x')§FORMULA_SYNTAX§13§14",
+                "greatest(1, 'a')§TYPE_MISMATCH§0§16",
+                "matches(name, '(')§VALUE_MALFORMED§0§18",
+                "parse_date(name, 'ii')§VALUE_MALFORMED§0§22",
+                "parse_decimal(name, 'xx')§VALUE_MALFORMED§0§25",
+                "crosswalk('hut', name)§CROSSWALK_UNKNOWN§10§15",
+                "crosswalk(name, name)§TYPE_MISMATCH§10§14",
                 ":season§PARAMETER_UNKNOWN§0§7",
             })
     void areFoundWithCodeAndPlace(String formula, ProblemCode code, int start, int end) {
@@ -105,6 +120,40 @@ class FormulaProblemsTest {
         assertThat(problems("'" + "a".repeat(Formula.LONGEST - 1) + "'"))
                 .extracting(Problem::code)
                 .containsExactly(ProblemCode.FORMULA_TOO_LARGE);
+    }
+
+    @Test
+    void nestingDoesNotMultiply() {
+        String between = "1";
+        String choice = "1";
+        for (int i = 0; i < 60; i++) {
+            between = "case when (" + between + ") between 0 and 2 then 1 else 0 end";
+            choice = "case (" + choice + ") when 0 then 1 when 1 then 0 else nullif(" + i + ", 7) end";
+        }
+        assertThat(problems(between)).isEmpty();
+        assertThat(problems(choice)).isEmpty();
+    }
+
+    @Test
+    void chainsOfTestsAreBounded() {
+        assertThat(problems("true" + " is true".repeat(Parser.MOST_OPERATORS + 1)))
+                .hasSize(1);
+    }
+
+    /** The engine is linear; what it unfolds is bounded before it is asked. */
+    @Test
+    void hostileExpressionsAreRefusedOrEndInTime() {
+        assertThat(problems("matches(name, '((a{100}){100}){100}')"))
+                .extracting(Problem::code)
+                .containsExactly(ProblemCode.OUT_OF_RANGE);
+        assertThat(problems("matches(name, '" + "a".repeat(1_001) + "')"))
+                .extracting(Problem::code)
+                .containsExactly(ProblemCode.OUT_OF_RANGE);
+        List<Problem> problems = new ArrayList<>();
+        Formula formula = Formula.check(FormulaSource.of("matches(name, '(a*)*(a|aa)+b')"), Scope.of(SHAPE), problems)
+                .orElseThrow();
+        assertThat(formula.evaluator().evaluate(new Object[] {"a".repeat(20_000), 1L, "", ""}))
+                .isEqualTo(false);
     }
 
     @Test

@@ -2,6 +2,9 @@ package dev.nachlauf.core.formula;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import dev.nachlauf.core.formula.Scope.Fixed;
+import dev.nachlauf.core.formula.Scope.Surroundings;
+import dev.nachlauf.core.function.Form;
 import dev.nachlauf.core.function.Function;
 import dev.nachlauf.core.function.FunctionTable;
 import dev.nachlauf.core.problem.Problem;
@@ -33,9 +36,24 @@ class FormulaTest {
         " h-017 ", "Falkenkar Hut", 24L, new BigDecimal("24.50"), LocalDate.of(2026, 5, 1), null
     };
 
+    private static final Map<String, Piece> PIECES = Map.of(
+            "hut_code",
+            new Piece("hut_code", List.of(new Field("raw", Kind.TEXT)), FormulaSource.of("upper(trim(raw))")),
+            "labelled",
+            new Piece(
+                    "labelled",
+                    List.of(new Field("raw", Kind.TEXT), new Field("no", Kind.DECIMAL)),
+                    FormulaSource.of("hut_code(raw) || ' ' || no")));
+
     private static Object evaluate(String text) {
         List<Problem> problems = new ArrayList<>();
-        Scope scope = new Scope(SHAPE, Map.of("season", 2026L), Map.of("season", Kind.INTEGER));
+        Scope scope = new Scope(
+                SHAPE,
+                new Surroundings(
+                        Map.of("season", new Fixed(Kind.INTEGER, 2026L)),
+                        Map.of("run.user", new Fixed(Kind.TEXT, "warden")),
+                        Map.of("category", (value, of) -> value == null ? null : of + "/" + value),
+                        PIECES));
         Formula formula = Formula.check(FormulaSource.of(text), scope, problems).orElse(null);
         assertThat(problems).isEmpty();
         return formula.evaluator().evaluate(ROW);
@@ -127,6 +145,55 @@ class FormulaTest {
                 "round(1250, -2)§1300",
                 "upper('straße')§STRAßE",
                 "char_length('𝄞a')§2",
+                "(nothing = 'x') is unknown§true",
+                "(beds > 20) is not false§true",
+                "(beds > 20) is true§true",
+                "greatest(beds, 24.5, null)§24.5",
+                "least(nothing, null)§null",
+                "case beds when 12 then 'a' when 24 then 'b' else 'c' end§b",
+                "case nothing when null then 1 else 2 end§2",
+                "extract(year from opens)§2026",
+                "extract(dow from date '2026-05-03')§0",
+                "extract(isodow from date '2026-05-03')§7",
+                "extract(week from date '2027-01-01')§53",
+                "extract(isoyear from date '2027-01-01')§2026",
+                "extract(second from timestamp '2026-05-01 07:30:09.5')§9.500000",
+                "date '2026-01-31' + interval '1' month§2026-02-28",
+                "date '2026-01-31' + interval '1' month + interval '1' month§2026-03-28",
+                "interval '1' year + date '2024-02-29'§2025-02-28",
+                "date '2026-03-01' - interval '1' day§2026-02-28",
+                "timestamp '2026-05-01 23:30:00' + interval '45' minute§2026-05-02 00:15:00",
+                "timestamp '2026-05-01 23:30:00' - interval '0.5' second§2026-05-01 23:29:59.5",
+                "time '23:30:00' + interval '1' hour§00:30:00",
+                "date '9999-12-31' + 1§!out-of-range",
+                "substring(name from 11)§Hut",
+                "substring(name from 1 for 5)§Falke",
+                "position('Hut' in name)§11",
+                "trim(leading '0' from '0070')§70",
+                "trim(trailing from 'a ')§a",
+                "trim(both 'xy' from 'yxaxy')§a",
+                "trim(from ' a ')§a",
+                "split_part('a-b-c', '-', -1)§c",
+                "split_part('a-b-c', '-', 4)§``",
+                "left('Hütte', -2)§Hüt",
+                "right('H-017', -2)§017",
+                "phone('0043 664 1234567', '43')§+436641234567",
+                "phone('664 1234567', '43')§!value-malformed",
+                "is_email('no one@falkenkar.example')§false",
+                "find_match(name, 'H(u)t', 1)§u",
+                "find_match(name, 'X')§null",
+                "find_match(name, 'Hut', 3)§!out-of-range",
+                "parse_date('31.02.2026', 'dd.MM.yyyy')§!value-malformed",
+                "mod10('12a')§!value-malformed",
+                "mod10_valid('79927398710')§false",
+                "mod(-9223372036854775808, -1)§0",
+                "abs(-9223372036854775808)§!out-of-range",
+                "repeat('ab', 600000)§!out-of-range",
+                "crosswalk('category', beds)§null/24",
+                "crosswalk('category', name, 'SEE')§SEE/Falkenkar Hut",
+                "run.user§warden",
+                "hut_code(\"Hut no.\")§H-017",
+                "labelled(\"Hut no.\", beds)§H-017 24",
             })
     void computes(String formula, String expected) {
         assertThat(text(formula)).isEqualTo(expected);
@@ -141,6 +208,27 @@ class FormulaTest {
     void everyFunctionDoesWhatItsExampleSays(Function function) {
         assertThat(text(function.example())).isEqualTo(function.exampleResult());
         assertThat(function.help()).endsWith(".");
+    }
+
+    static Stream<Form> forms() {
+        return Form.ALL.stream().filter(form -> !form.example().isEmpty());
+    }
+
+    @ParameterizedTest
+    @MethodSource("forms")
+    void everyFormDoesWhatItsExampleSays(Form form) {
+        assertThat(text(form.example())).isEqualTo(form.exampleResult());
+    }
+
+    @Test
+    void nothingGrowsWithoutBounds() {
+        String doubling = "name || ".repeat(90) + "name";
+        String text = "repeat('a', 12000)";
+        assertThat(text(doubling.replace("name", text))).isEqualTo("!out-of-range");
+        assertThat(text("cast('" + "9".repeat(900) + "' as decimal) * cast('" + "9".repeat(900) + "' as decimal)"))
+                .hasSize(1800);
+        String large = "cast('" + "9".repeat(900) + "' as decimal)";
+        assertThat(text(large + " * " + large + " * " + large)).isEqualTo("!out-of-range");
     }
 
     @Test
