@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.nachlauf.connectors.format.delimited.DelimitedFormat;
 import dev.nachlauf.contract.memory.MemorySystem;
+import dev.nachlauf.core.formula.Scope.Surroundings;
 import dev.nachlauf.core.job.JobDefinition;
 import dev.nachlauf.core.job.JobFile;
 import dev.nachlauf.core.load.Counts;
@@ -104,6 +105,7 @@ class LoadRunTest {
                         head.firstRow(),
                         head.lastRow(),
                         head.counts(),
+                        head.tally(),
                         head.fieldCounts(),
                         head.token(),
                         Chunk.State.DONE);
@@ -154,9 +156,9 @@ class LoadRunTest {
                 .orElseThrow();
         return Planner.plan(
                         job,
-                        Map.of(),
+                        Surroundings.NONE,
                         columns("code", "name", "beds", "status"),
-                        MemoryTargetTest.HUT,
+                        (connection, records, written, problems) -> Optional.of(MemoryTargetTest.HUT),
                         new ArrayList<>())
                 .orElseThrow();
     }
@@ -177,6 +179,7 @@ class LoadRunTest {
                         kept,
                         observer,
                         policy,
+                        (finding, keys) -> List.of(),
                         scratch)
                 .execute();
     }

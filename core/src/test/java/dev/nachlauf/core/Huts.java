@@ -1,7 +1,9 @@
 package dev.nachlauf.core;
 
+import dev.nachlauf.core.formula.Scope.Surroundings;
 import dev.nachlauf.core.job.JobDefinition;
 import dev.nachlauf.core.job.JobFile;
+import dev.nachlauf.core.plan.Described;
 import dev.nachlauf.core.plan.Plan;
 import dev.nachlauf.core.plan.Planner;
 import dev.nachlauf.core.problem.Problem;
@@ -14,7 +16,7 @@ import dev.nachlauf.core.text.SourceText;
 import dev.nachlauf.core.value.Kind;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
+import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.Set;
 
@@ -91,7 +93,12 @@ public final class Huts {
 
     public static Plan plan() {
         List<Problem> problems = new ArrayList<>();
-        return Planner.plan(job(), Map.of(), columns(HEADER), description(), problems)
+        return Planner.plan(job(), Surroundings.NONE, columns(HEADER), described(), problems)
                 .orElseThrow();
+    }
+
+    /** A look at huts, whatever is asked for. */
+    public static Described described() {
+        return (connection, records, written, problems) -> Optional.of(description());
     }
 }

@@ -5,11 +5,13 @@ import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.system.Answer;
 import dev.nachlauf.core.system.Change;
+import dev.nachlauf.core.system.LooksUp;
 import dev.nachlauf.core.system.RecordDescription;
 import dev.nachlauf.core.system.ReservesIds;
 import dev.nachlauf.core.system.Target;
 import dev.nachlauf.core.system.TargetUse;
 import dev.nachlauf.core.system.Writes;
+import dev.nachlauf.core.system.WritesTogether;
 import dev.nachlauf.core.value.Values;
 import java.util.ArrayList;
 import java.util.HashSet;
@@ -22,9 +24,9 @@ import java.util.Set;
 import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 
-/** Records of one type in memory, with units that are atomic. */
-public final class MemorySystem implements Writes {
-    private final RecordDescription description;
+/** Records in memory, with units that are atomic and span all record types. */
+public final class MemorySystem implements Writes, LooksUp {
+    private final List<RecordDescription> descriptions;
     private final Map<Long, Row> rows = new LinkedHashMap<>();
     private final Set<String> committed = new HashSet<>();
     private Function<Map<String, @Nullable Object>, Optional<Problem>> refusal = values -> Optional.empty();
@@ -34,11 +36,22 @@ public final class MemorySystem implements Writes {
     private boolean failCommits;
     private Runnable betweenFindAndApply = () -> {};
 
-    /** A record: its version and its values by field. */
-    private record Row(long id, long mark, Map<String, @Nullable Object> values) {}
+    /** A record: its type, its version and its values by field. */
+    private record Row(String type, long id, long mark, Map<String, @Nullable Object> values) {
+        /** The id can be read like a field where the record type has a primary key. */
+        @Nullable
+        Object value(String field, List<RecordDescription> descriptions) {
+            boolean isId = !values.containsKey(field)
+                    && descriptions.stream()
+                            .filter(description -> description.name().equals(type))
+                            .flatMap(description -> description.primaryKey().stream())
+                            .anyMatch(key -> key.fields().equals(List.of(field)));
+            return isId ? (Object) id : values.get(field);
+        }
+    }
 
-    public MemorySystem(RecordDescription description) {
-        this.description = description;
+    public MemorySystem(RecordDescription... descriptions) {
+        this.descriptions = List.of(descriptions);
     }
 
     /** Rows for which the function gives a problem are refused. */
@@ -56,14 +69,28 @@ public final class MemorySystem implements Writes {
         betweenFindAndApply = action;
     }
 
-    /** The values of all records. */
+    /** The values of all records of the first type. */
     public synchronized List<Map<String, @Nullable Object>> records() {
-        return rows.values().stream().map(Row::values).toList();
+        return records(descriptions.getFirst().name());
     }
 
-    /** Adds a record beside any run. */
+    /** The values of all records of a type. */
+    public synchronized List<Map<String, @Nullable Object>> records(String type) {
+        return rows.values().stream()
+                .filter(row -> row.type.equals(type))
+                .map(Row::values)
+                .toList();
+    }
+
+    /** Adds a record of the first type beside any run. */
     public synchronized void add(Map<String, @Nullable Object> values) {
-        put(new Row(nextId++, nextMark++, values));
+        add(descriptions.getFirst().name(), values);
+    }
+
+    /** Adds a record beside any run; the result is its id. */
+    public synchronized long add(String type, Map<String, @Nullable Object> values) {
+        put(new Row(type, nextId, nextMark++, values));
+        return nextId++;
     }
 
     /** Changes a field of all records where another one has a value, as somebody else would. */
@@ -72,7 +99,7 @@ public final class MemorySystem implements Writes {
             if (Values.same(row.values.get(field), value)) {
                 Map<String, @Nullable Object> values = new LinkedHashMap<>(row.values);
                 values.put(changed, to);
-                put(new Row(row.id, nextMark++, values));
+                put(new Row(row.type, row.id, nextMark++, values));
             }
         }
     }
@@ -88,17 +115,54 @@ public final class MemorySystem implements Writes {
 
     @Override
     public List<RecordType> recordTypes() {
-        return List.of(new RecordType(description.name(), "", true, OptionalLong.of(rows.size())));
+        return descriptions.stream()
+                .map(description -> new RecordType(
+                        description.name(),
+                        "",
+                        true,
+                        OptionalLong.of(records(description.name()).size())))
+                .toList();
     }
 
     @Override
     public Optional<RecordDescription> describe(String records) {
-        return records.equals(description.name()) ? Optional.of(description) : Optional.empty();
+        return descriptions.stream()
+                .filter(description -> description.name().equals(records))
+                .findFirst();
     }
 
     @Override
     public Target target(RecordDescription known, TargetUse use) {
-        return new MemoryTarget(use);
+        return new MemoryTarget(known.name(), use);
+    }
+
+    @Override
+    public synchronized List<Match> lookUp(
+            String records, List<String> keyFields, List<String> wanted, List<Object[]> keys) {
+        List<Match> matches = new ArrayList<>();
+        for (Object[] key : keys) {
+            List<Row> found = rows.values().stream()
+                    .filter(row -> row.type.equals(records) && matches(row, keyFields, key))
+                    .toList();
+            matches.add(
+                    found.isEmpty()
+                            ? Match.NONE
+                            : new Match(
+                                    Math.min(2, found.size()),
+                                    wanted.stream()
+                                            .map(field -> found.getFirst().value(field, descriptions))
+                                            .toArray()));
+        }
+        return matches;
+    }
+
+    private boolean matches(Row row, List<String> fields, Object[] key) {
+        for (int i = 0; i < key.length; i++) {
+            if (!Values.same(row.value(fields.get(i), descriptions), key[i])) {
+                return false;
+            }
+        }
+        return true;
     }
 
     @Override
@@ -106,10 +170,12 @@ public final class MemorySystem implements Writes {
         // nothing is held open
     }
 
-    private final class MemoryTarget implements Target, ReservesIds {
+    private final class MemoryTarget implements Target, ReservesIds, WritesTogether {
+        private final String type;
         private final TargetUse use;
 
-        MemoryTarget(TargetUse use) {
+        MemoryTarget(String type, TargetUse use) {
+            this.type = type;
             this.use = use;
         }
 
@@ -124,20 +190,11 @@ public final class MemorySystem implements Writes {
                 List<List<Row>> found = new ArrayList<>();
                 for (Object[] key : keys.values()) {
                     found.add(rows.values().stream()
-                            .filter(row -> matches(row, keys.fields(), key))
+                            .filter(row -> row.type.equals(type) && matches(row, keys.fields(), key))
                             .toList());
                 }
                 return new MemoryStored(found, wanted.names());
             }
-        }
-
-        private boolean matches(Row row, List<String> fields, Object[] key) {
-            for (int i = 0; i < key.length; i++) {
-                if (!Values.same(row.values.get(fields.get(i)), key[i])) {
-                    return false;
-                }
-            }
-            return true;
         }
 
         @Override
@@ -156,8 +213,19 @@ public final class MemorySystem implements Writes {
             synchronized (MemorySystem.this) {
                 betweenFindAndApply.run();
                 betweenFindAndApply = () -> {};
-                return new MemoryUnit(use, new Token("memory " + nextUnit++));
+                return new MemoryUnit(type, use, new Token("memory " + nextUnit++), new ArrayList<>());
             }
+        }
+
+        @Override
+        public Target beside(RecordDescription description, TargetUse others) {
+            return new MemoryTarget(description.name(), others);
+        }
+
+        @Override
+        public List<Answer> apply(Unit unit, Target beside, List<Change> changes) {
+            MemoryTarget other = (MemoryTarget) beside;
+            return new MemoryUnit(other.type, other.use, unit.token(), ((MemoryUnit) unit).work).apply(changes);
         }
 
         @Override
@@ -207,13 +275,16 @@ public final class MemorySystem implements Writes {
     }
 
     private final class MemoryUnit implements Target.Unit {
+        private final String type;
         private final TargetUse use;
         private final Target.Token token;
-        private final List<Runnable> work = new ArrayList<>();
+        private final List<Runnable> work;
 
-        MemoryUnit(TargetUse use, Target.Token token) {
+        MemoryUnit(String type, TargetUse use, Target.Token token, List<Runnable> work) {
+            this.type = type;
             this.use = use;
             this.token = token;
+            this.work = work;
         }
 
         @Override
@@ -236,7 +307,7 @@ public final class MemorySystem implements Writes {
                     yield refusal.apply(values)
                             .<Answer>map(problem -> new Answer.Refused(List.of(problem)))
                             .orElseGet(() -> {
-                                work.add(() -> put(new Row(id, nextMark++, values)));
+                                work.add(() -> put(new Row(type, id, nextMark++, values)));
                                 return new Answer.Done(id, null);
                             });
                 }
@@ -249,7 +320,7 @@ public final class MemorySystem implements Writes {
                     yield refusal.apply(values)
                             .<Answer>map(problem -> new Answer.Refused(List.of(problem)))
                             .orElseGet(() -> {
-                                work.add(() -> put(new Row(row.id, nextMark++, values)));
+                                work.add(() -> put(new Row(type, row.id, nextMark++, values)));
                                 return new Answer.Done(row.id, null);
                             });
                 }

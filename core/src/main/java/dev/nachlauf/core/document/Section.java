@@ -199,6 +199,13 @@ public final class Section {
         return texts;
     }
 
+    /** Whether a key has no value. */
+    public boolean isEmpty(String key) {
+        asked.add(key);
+        Node value = values.get(key);
+        return value == null || isEmpty(value);
+    }
+
     /** Whether the value of a key is a map. */
     public boolean isSection(String key) {
         return values.get(key) instanceof MappingNode;

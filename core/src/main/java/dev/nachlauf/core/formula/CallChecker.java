@@ -21,18 +21,28 @@ import org.jspecify.annotations.Nullable;
 /** The part of the checker that knows calls: forms with rules of their own, functions, pieces and crosswalks. */
 final class CallChecker {
     private final Checker checker;
+    private final Scope scope;
     private final Surroundings surroundings;
     private final Findings findings;
     private final PieceCount pieces;
 
-    CallChecker(Checker checker, Surroundings surroundings, Findings findings, PieceCount pieces) {
+    CallChecker(Checker checker, Scope scope, Findings findings, PieceCount pieces) {
         this.checker = checker;
-        this.surroundings = surroundings;
+        this.scope = scope;
+        this.surroundings = scope.surroundings();
         this.findings = findings;
         this.pieces = pieces;
     }
 
     Node check(Expression.Call call) {
+        if (scope.aggregation() != null && Aggregation.WORDS.contains(call.name())) {
+            int result =
+                    scope.shape().fields().size() + scope.aggregation().calls().size();
+            return scope.aggregation()
+                    .call(call, findings)
+                    .map(one -> new Node(new Checked.Slot(result), Type.of(one.kind())))
+                    .orElse(Checker.BROKEN);
+        }
         List<Node> arguments = call.arguments().stream().map(checker::check).toList();
         return switch (call.name()) {
             case "coalesce" -> coalesce(call, arguments);

@@ -36,7 +36,7 @@ final class Checker {
     private Checker(Scope scope, Findings findings, PieceCount pieces) {
         this.scope = scope;
         this.findings = findings;
-        this.calls = new CallChecker(this, scope.surroundings(), findings, pieces);
+        this.calls = new CallChecker(this, scope, findings, pieces);
     }
 
     static Result check(Expression tree, Scope scope, Findings findings) {
@@ -102,7 +102,9 @@ final class Checker {
             return new Node(new Checked.Constant(fact.value()), Type.of(fact.kind()));
         }
         if (found.isEmpty()) {
-            List<String> known = new ArrayList<>(scope.shape().names());
+            List<String> known = new ArrayList<>(scope.shape().names().stream()
+                    .filter(one -> one.indexOf(0) != 0)
+                    .toList());
             known.addAll(scope.surroundings().facts().keySet());
             String fields = known.isEmpty() ? "There are no fields here." : "Fields here: " + shortList(known) + ".";
             findings.add(

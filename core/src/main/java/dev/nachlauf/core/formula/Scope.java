@@ -10,8 +10,15 @@ import org.jspecify.annotations.Nullable;
  *
  * @param shape the slots of the row
  * @param surroundings what does not change from row to row
+ * @param aggregation lets the formula speak of many rows; null where it speaks of one
  */
-public record Scope(Shape shape, Surroundings surroundings) {
+public record Scope(
+        Shape shape, Surroundings surroundings, @Nullable Aggregation aggregation) {
+    /** A scope of one row. */
+    public Scope(Shape shape, Surroundings surroundings) {
+        this(shape, surroundings, null);
+    }
+
     /** A scope without parameters. */
     public static Scope of(Shape shape) {
         return new Scope(shape, Surroundings.NONE);

@@ -1,6 +1,7 @@
 package dev.nachlauf.core.job;
 
 import dev.nachlauf.core.formula.FormulaSource;
+import dev.nachlauf.core.problem.Place;
 import dev.nachlauf.core.value.Kind;
 import dev.nachlauf.core.value.Reading;
 import java.util.List;
@@ -9,26 +10,62 @@ import java.util.Optional;
 import java.util.OptionalInt;
 import org.jspecify.annotations.Nullable;
 
-/** What a job file says. */
+/**
+ * What a job file says.
+ *
+ * @param pieces the documents of shared formulas and steps that it includes
+ * @param writes in order; there is at least one
+ */
 public record JobDefinition(
         String name,
         String title,
         String notes,
+        List<Placed<String>> pieces,
         List<Parameter> parameters,
         Read read,
         List<Step> steps,
-        Write write,
-        Limits limits) {
+        List<Write> writes,
+        Limits limits,
+        List<Example> examples) {
+    public JobDefinition {
+        pieces = List.copyOf(pieces);
+        parameters = List.copyOf(parameters);
+        steps = List.copyOf(steps);
+        writes = List.copyOf(writes);
+        examples = List.copyOf(examples);
+    }
 
-    /** {@code defaultValue} is null where the value must be given when the job starts. */
+    /** The write that a list shows: the one marked as main, else the first. */
+    public Write write() {
+        return writes.stream().filter(Write::main).findFirst().orElse(writes.getFirst());
+    }
+
+    /**
+     * A value that may differ from run to run.
+     *
+     * @param defaultValue null where it has to be given, unless {@code required} is false
+     * @param allowed the values that it may have; empty for all
+     * @param required whether a run can't start without a value
+     * @param list whether several values are given, separated by commas or lines
+     * @param ask the question that a person is asked; empty for the name
+     */
     public record Parameter(
-            Placed<String> name, Kind kind, @Nullable Object defaultValue) {}
+            Placed<String> name,
+            Kind kind,
+            @Nullable Object defaultValue,
+            List<Object> allowed,
+            boolean required,
+            boolean list,
+            String ask) {}
 
     /**
      * Where rows come from. Names may hold {@code ${parameter}}.
      *
      * @param again whether files are read that an earlier run has loaded already
      * @param trailer the figures of a closing line that are checked; empty where there is none
+     * @param changedSince the field that tells when a record was changed; only what is new since the last finished run
+     *     is read then
+     * @param keys the list of keys to which reading is held; empty for all records
      */
     public record Read(
             Placed<String> connection,
@@ -36,7 +73,12 @@ public record JobDefinition(
             Format format,
             List<FieldDeclaration> fields,
             boolean again,
-            Optional<Trailer> trailer) {}
+            Optional<Trailer> trailer,
+            Optional<Placed<String>> changedSince,
+            Optional<KeyList> keys) {}
+
+    /** Records whose field has one of the values of a parameter. */
+    public record KeyList(Placed<String> field, Placed<String> parameter) {}
 
     /** What is read of a connection. */
     public sealed interface From {
@@ -76,37 +118,95 @@ public record JobDefinition(
         }
     }
 
-    /** A step; each sees what stands above it. */
-    public sealed interface Step {
-        /** Rows for which the formula is not true are skipped. */
-        record Where(FormulaSource formula) implements Step {}
-
-        /** New or replaced fields, one after the other. */
-        record Set(List<Assignment> assignments) implements Step {}
-
-        /** Rows for which the formula is false are rejected with the message. */
-        record Rule(FormulaSource formula, String message) implements Step {}
-    }
-
-    /** One line of set. */
+    /** One line of set, make or match. */
     public record Assignment(Placed<String> field, FormulaSource formula) {}
 
-    /** Where rows go. */
+    /**
+     * Where rows go.
+     *
+     * @param when rows for which it is not true are not taken; empty takes all
+     * @param once the name of a group whose first row stands for it; empty takes every row
+     * @param sameNames maps every field of the target that has the name of a field above, and is not in the map
+     * @param except what {@code sameNames} leaves alone
+     */
     public record Write(
             String name,
             Placed<String> connection,
             Placed<String> records,
             Action action,
+            boolean main,
+            Optional<FormulaSource> when,
+            Optional<Placed<String>> once,
             List<Placed<String>> key,
-            List<Mapping> map) {}
+            List<Mapping> map,
+            boolean sameNames,
+            List<String> except) {}
 
     /** What a write does with a row. */
     public enum Action {
         UPSERT
     }
 
-    /** One line of map. */
-    public record Mapping(Placed<String> field, FormulaSource formula) {}
+    /**
+     * One line of map.
+     *
+     * @param off kept in the job, but without effect
+     */
+    public record Mapping(Placed<String> field, Value value, WriteRule rule, boolean leaveBlank, boolean off) {}
+
+    /** What a field becomes. */
+    public sealed interface Value {
+        record Of(FormulaSource formula) implements Value {}
+
+        /**
+         * The id of the record that has a key.
+         *
+         * @param bring the field of the parent that is taken; empty for its id
+         */
+        record Reference(Placed<String> records, List<Assignment> by, Optional<Placed<String>> bring)
+                implements Value {}
+    }
+
+    /** When a field is written. */
+    public enum WriteRule {
+        ALWAYS,
+        /** Only where the record has nothing there. */
+        IF_EMPTY,
+        /** Only for new records. */
+        ON_INSERT;
+
+        /** The word in a job. */
+        public String word() {
+            return name().toLowerCase(java.util.Locale.ROOT).replace('_', '-');
+        }
+    }
+
+    /**
+     * A row and what must become of it.
+     *
+     * @param given the fields of the source
+     * @param lookups what a lookup brings, by its name; a lookup that is not here finds nothing
+     * @param crosswalks translations by crosswalk, beside those that exist
+     * @param expected what becomes of it
+     */
+    public record Example(
+            String name,
+            Place place,
+            Map<String, String> given,
+            Map<String, String> parameters,
+            Map<String, Map<String, String>> lookups,
+            Map<String, Map<String, String>> crosswalks,
+            Expected expected) {}
+
+    /** What must become of an example's row. */
+    public sealed interface Expected {
+        /** Fields of the target; those that are not named may be anything. Null for a field that must be empty. */
+        record Becomes(String write, Map<String, @Nullable String> fields) implements Expected {}
+
+        record RejectedWith(String code) implements Expected {}
+
+        record Skipped() implements Expected {}
+    }
 
     /** Limits of a run; empty where there is none. */
     public record Limits(Optional<Limit> rejected) {}

@@ -1,17 +1,25 @@
 package dev.nachlauf.core.load;
 
+import java.util.List;
 import java.util.Optional;
 
 /**
- * The proof that every row is accounted for: {@code read = skipped + rejected + passed + unreached} and, for the write,
- * {@code taken = inserted + updated + unchanged + deleted + issued + rejected}, where what passed is what was taken.
+ * The proof that every row is accounted for: {@code read = skipped + rejected + passed + unreached}, for each step {@code
+ * in + made = out + skipped + rejected + merged}, what goes out of one step comes to the next, and for each write {@code
+ * taken = inserted + updated + unchanged + deleted + issued + rejected}.
  *
  * @param read rows in the source, counted by themselves, before and apart from the outcomes
- * @param counts the outcomes, summed over the ledger
+ * @param counts the outcomes of reading and of the main write, summed over the ledger
+ * @param tally the steps and the other writes
+ * @param simple whether every row that passes goes to one write
  */
-public record Balance(long read, Counts counts) {
+public record Balance(long read, Counts counts, Tally tally, boolean simple) {
+    /** The balance of a job with one write and no step that changes the number of rows. */
+    public Balance(long read, Counts counts) {
+        this(read, counts, Tally.NONE, true);
+    }
 
-    /** Rows that went on to the write. */
+    /** Rows that went on to the steps that change their number, or to the write. */
     public long passed() {
         return counts.read() - counts.skipped() - counts.rejected();
     }
@@ -26,9 +34,16 @@ public record Balance(long read, Counts counts) {
         if (unreached() < 0) {
             return Optional.of("The ledger holds " + counts.read() + " rows, but only " + read + " were read.");
         }
-        if (passed() != counts.taken()) {
+        if (simple && passed() != counts.taken()) {
             return Optional.of(
                     passed() + " rows passed, but the outcomes of the write add up to " + counts.taken() + ".");
+        }
+        List<StepCount> steps = tally.steps();
+        for (int i = 0; i + 1 < steps.size(); i++) {
+            if (steps.get(i).out() != steps.get(i + 1).in()) {
+                return Optional.of("Step " + (i + 1) + " gave " + steps.get(i).out() + " rows, but "
+                        + steps.get(i + 1).in() + " came to the next.");
+            }
         }
         return Optional.empty();
     }

@@ -36,19 +36,24 @@ public record Counts(
                 warned + other.warned);
     }
 
-    /** One row with an outcome; {@code passed} tells whether a rejected row had reached the write. */
-    public static Counts one(Outcome outcome, boolean passed, boolean warned) {
+    /** What became of rows on the way to the writes. */
+    public static Counts reading(long read, long skipped, long rejected, long warned) {
+        return new Counts(read, skipped, rejected, 0, 0, 0, 0, 0, 0, warned);
+    }
+
+    /** One row that a write took. */
+    public static Counts taken(Outcome outcome) {
         return new Counts(
-                1,
-                is(outcome == Outcome.SKIPPED),
-                is(outcome == Outcome.REJECTED && !passed),
+                0,
+                0,
+                0,
                 is(outcome == Outcome.INSERTED),
                 is(outcome == Outcome.UPDATED),
                 is(outcome == Outcome.UNCHANGED),
                 is(outcome == Outcome.DELETED),
                 is(outcome == Outcome.ISSUED),
-                is(outcome == Outcome.REJECTED && passed),
-                is(warned));
+                is(outcome == Outcome.REJECTED),
+                0);
     }
 
     private static long is(boolean truth) {

@@ -1,11 +1,7 @@
 package dev.nachlauf.core.plan;
 
-import dev.nachlauf.core.formula.Formula;
 import dev.nachlauf.core.job.JobDefinition;
 import dev.nachlauf.core.record.SourceColumn;
-import dev.nachlauf.core.system.FieldDescription;
-import dev.nachlauf.core.system.RecordDescription;
-import dev.nachlauf.core.system.TargetUse;
 import dev.nachlauf.core.value.Kind;
 import dev.nachlauf.core.value.TextParser;
 import java.util.List;
@@ -18,9 +14,8 @@ import java.util.List;
  * @param facts the first of three slots with the row's file, sheet and line
  * @param needsFacts whether a formula asks for one of them
  * @param inputs the columns that are read, each into its slot
- * @param fields the target's fields that are written, in the order of the job's map
- * @param key which of {@code fields} form the external key
- * @param keyIsUnique whether the target itself keeps the key unique
+ * @param steps in order; one step of the job may be several here
+ * @param writes in order; there is at least one
  */
 public record Plan(
         JobDefinition job,
@@ -30,45 +25,36 @@ public record Plan(
         boolean needsFacts,
         List<Input> inputs,
         List<PlannedStep> steps,
-        List<Output> fields,
-        List<Integer> key,
-        RecordDescription target,
-        boolean keyIsUnique) {
+        List<PlannedWrite> writes) {
+    /** How many facts of the row there are: file, sheet, line. */
+    public static final int FACTS = 3;
+
     public Plan {
         columns = List.copyOf(columns);
         inputs = List.copyOf(inputs);
         steps = List.copyOf(steps);
-        fields = List.copyOf(fields);
-        key = List.copyOf(key);
+        writes = List.copyOf(writes);
     }
 
     /** A column of the source and how its text is read. */
     public record Input(String name, int column, int slot, Kind kind, TextParser parser) {}
 
-    /** A field of the target and the formula for it. {@code fromText} reads the formula's text where kinds differ. */
-    public record Output(FieldDescription description, Formula formula, boolean fromText) {}
-
-    /** A checked step. */
-    public sealed interface PlannedStep {
-        record Where(Formula formula) implements PlannedStep {}
-
-        record Assign(String field, int slot, Formula formula) implements PlannedStep {}
-
-        record Rule(Formula formula, String message) implements PlannedStep {}
+    /** The write that a list shows. */
+    public PlannedWrite main() {
+        int index = job.writes().indexOf(job.write());
+        return writes.get(index);
     }
 
-    /** The names of the written fields. */
-    public List<String> fieldNames() {
-        return fields.stream().map(output -> output.description().name()).toList();
+    /**
+     * Whether a step has to see more than one row, or asks a system: then the steps are run once, before anything is
+     * written, and what they made of the rows is kept on disk until the run has ended.
+     */
+    public boolean isShaped() {
+        return steps.stream().anyMatch(step -> !step.isPlain());
     }
 
-    /** The names of the key's fields. */
-    public List<String> keyNames() {
-        return key.stream().map(index -> fieldNames().get(index)).toList();
-    }
-
-    /** What a run of this plan does with its target. */
-    public TargetUse use() {
-        return new TargetUse(keyNames(), fieldNames());
+    /** Whether every row is written for itself, in one place. */
+    public boolean isSimple() {
+        return writes.size() == 1 && steps.stream().noneMatch(PlannedStep.Group.class::isInstance);
     }
 }

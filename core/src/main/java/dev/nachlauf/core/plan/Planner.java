@@ -1,114 +1,153 @@
 package dev.nachlauf.core.plan;
 
-import dev.nachlauf.core.formula.Formula;
-import dev.nachlauf.core.formula.FormulaSource;
-import dev.nachlauf.core.formula.Scope.Fixed;
 import dev.nachlauf.core.formula.Scope.Surroundings;
 import dev.nachlauf.core.job.JobDefinition;
 import dev.nachlauf.core.job.JobDefinition.FieldDeclaration;
-import dev.nachlauf.core.job.JobDefinition.Mapping;
-import dev.nachlauf.core.job.JobDefinition.Step;
+import dev.nachlauf.core.job.JobDefinition.Write;
 import dev.nachlauf.core.job.Placed;
 import dev.nachlauf.core.plan.Plan.Input;
-import dev.nachlauf.core.plan.Plan.Output;
-import dev.nachlauf.core.plan.Plan.PlannedStep;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.record.Field;
 import dev.nachlauf.core.record.Shape;
 import dev.nachlauf.core.record.SourceColumn;
-import dev.nachlauf.core.system.FieldDescription;
-import dev.nachlauf.core.system.RecordDescription;
 import dev.nachlauf.core.text.NearestNames;
 import dev.nachlauf.core.value.Kind;
 import dev.nachlauf.core.value.Reading;
 import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
-import org.jspecify.annotations.Nullable;
+import java.util.stream.Stream;
 
-/** Checks a definition against the source's header and the target's description, and makes the plan. */
+/** Checks a definition against the source's columns and the descriptions of what it names, and makes the plan. */
 public final class Planner {
     private final JobDefinition job;
     private final Surroundings surroundings;
+    private final Described described;
     private final List<Problem> problems;
 
-    private Planner(JobDefinition job, Map<String, @Nullable Object> parameters, List<Problem> problems) {
+    private Planner(JobDefinition job, Surroundings surroundings, Described described, List<Problem> problems) {
         this.job = job;
+        this.surroundings = surroundings;
+        this.described = described;
         this.problems = problems;
-        Map<String, Fixed> fixed = new HashMap<>();
-        for (JobDefinition.Parameter parameter : job.parameters()) {
-            String name = parameter.name().value();
-            fixed.put(name, new Fixed(parameter.kind(), parameters.get(name)));
-        }
-        this.surroundings = Surroundings.of(fixed);
     }
 
     /**
      * The plan; empty when there is an error. Warnings and errors are added to {@code problems}.
      *
+     * @param surroundings parameters, facts of the run, crosswalks and shared formulas
      * @param columns the source's columns as they were found; what the job declares takes their place
-     * @param parameters a value for each of the job's parameters; null where it has none
      */
     public static Optional<Plan> plan(
             JobDefinition job,
-            Map<String, @Nullable Object> parameters,
+            Surroundings surroundings,
             List<SourceColumn> columns,
-            RecordDescription target,
+            Described described,
             List<Problem> problems) {
         List<Problem> found = new ArrayList<>();
-        Plan plan = new Planner(job, parameters, found).plan(columns, target);
+        Optional<Plan> plan = new Planner(job, surroundings, described, found).plan(columns);
         problems.addAll(found);
         boolean sound = found.stream().allMatch(problem -> problem.code().isWarning());
-        return sound ? Optional.of(plan) : Optional.empty();
+        return sound ? plan : Optional.empty();
     }
 
-    private Plan plan(List<SourceColumn> source, RecordDescription target) {
+    private Optional<Plan> plan(List<SourceColumn> source) {
         Map<String, FieldDeclaration> declared = declarations(source);
         List<SourceColumn> columns =
                 source.stream().map(column -> declared(column, declared)).toList();
         List<Integer> detected = detected(columns, declared);
-        RowScope scope = RowScope.of(columns, detected, surroundings);
-        List<PlannedStep> steps = new ArrayList<>();
-        for (Step step : job.steps()) {
-            scope = step(step, scope, steps);
+        StepPlanner steps =
+                new StepPlanner(RowScope.of(columns, detected, surroundings), columns.size(), described, problems);
+        for (int i = 0; i < job.steps().size(); i++) {
+            steps.plan(i, job.steps().get(i));
         }
-        List<Output> outputs = outputs(scope, columns, target);
-        List<Integer> key = key(outputs, target);
-        boolean unique = target.isUnique(names(job.write().key()));
-        boolean known = job.write().key().stream()
-                .allMatch(field -> target.field(field.value()).isPresent());
-        if (!unique && known && !job.write().key().isEmpty()) {
-            add(
-                    job.write().key().getFirst(),
-                    ProblemCode.KEY_NOT_UNIQUE,
-                    "Nothing in " + target.name() + " keeps "
-                            + String.join(" + ", names(job.write().key()))
-                            + " unique: others can make duplicates beside this job.",
-                    unique(target));
+        WritePlanner planner = new WritePlanner(steps.scope(), columns, job, described, problems);
+        List<PlannedWrite> writes = new ArrayList<>();
+        for (Write write : job.writes()) {
+            planner.plan(write).ifPresent(writes::add);
         }
-        Set<Integer> read = new TreeSet<>();
-        steps.forEach(step -> read.addAll(formula(step).slots()));
-        outputs.forEach(output -> read.addAll(output.formula().slots()));
+        requireOneConnection();
+        if (writes.size() < job.writes().size()) {
+            return Optional.empty();
+        }
+        Set<Integer> read = read(steps.planned(), writes);
         int facts = columns.size();
-        boolean needsFacts = read.stream().anyMatch(slot -> slot >= facts && slot < facts + RowScope.facts());
-        return new Plan(
+        boolean needsFacts = read.stream().anyMatch(slot -> slot >= facts && slot < facts + Plan.FACTS);
+        return Optional.of(new Plan(
                 job,
                 columns,
-                scope.slots(),
+                planner.scope().slots(),
                 facts,
                 needsFacts,
                 inputs(columns, detected, read),
-                steps,
-                outputs,
-                key,
-                target,
-                unique);
+                steps.planned(),
+                writes));
+    }
+
+    /** One transaction spans all writes of a batch, so they share a connection. */
+    private void requireOneConnection() {
+        Placed<String> first = job.writes().getFirst().connection();
+        for (Write write : job.writes()) {
+            if (!write.connection().value().equals(first.value())) {
+                problems.add(Problem.at(
+                        write.connection().place(),
+                        ProblemCode.CONNECTION_UNFIT,
+                        "All writes of a job go to one connection, and the first goes to " + first.value() + ".",
+                        "Make a job of its own of what goes to "
+                                + write.connection().value() + "."));
+            }
+        }
+    }
+
+    /** Every slot that some formula reads. */
+    private static Set<Integer> read(List<PlannedStep> steps, List<PlannedWrite> writes) {
+        Set<Integer> read = new TreeSet<>();
+        for (PlannedStep step : steps) {
+            read.addAll(slots(step));
+        }
+        for (PlannedWrite write : writes) {
+            write.when().ifPresent(formula -> read.addAll(formula.slots()));
+            write.fields().forEach(output -> read.addAll(output.source().slots()));
+        }
+        return read;
+    }
+
+    /** The slots that a step reads. */
+    public static List<Integer> slots(PlannedStep step) {
+        return switch (step) {
+            case PlannedStep.Where where -> where.formula().slots();
+            case PlannedStep.Assign assign -> assign.formula().slots();
+            case PlannedStep.Rule rule -> rule.formula().slots();
+            case PlannedStep.Lookup lookup ->
+                lookup.finding().keys().stream()
+                        .flatMap(key -> key.formula().slots().stream())
+                        .toList();
+            case PlannedStep.WholeLoad whole ->
+                whole.calls().stream().flatMap(call -> call.slots().stream()).toList();
+            case PlannedStep.Duplicates duplicates -> joined(duplicates.by(), duplicates.sums());
+            case PlannedStep.Combine combine ->
+                joined(
+                        combine.by(),
+                        combine.made().stream()
+                                .flatMap(made -> made.calls().stream())
+                                .flatMap(call -> call.slots().stream())
+                                .toList());
+            case PlannedStep.WideToLong wide ->
+                wide.columns().stream().map(PlannedStep.Wide::slot).toList();
+            case PlannedStep.LongToWide wide ->
+                joined(wide.by(), joined(wide.name().slots(), wide.value().slots()));
+            case PlannedStep.Group group -> group.by();
+            case PlannedStep.ParentsFirst parents -> joined(parents.key(), parents.parent());
+        };
+    }
+
+    private static List<Integer> joined(List<Integer> some, List<Integer> others) {
+        return Stream.concat(some.stream(), others.stream()).toList();
     }
 
     private static SourceColumn declared(SourceColumn column, Map<String, FieldDeclaration> declared) {
@@ -138,7 +177,7 @@ public final class Planner {
             }
         }
         for (int i = 0; i < detected.size(); i++) {
-            int slot = columns.size() + RowScope.facts() + i;
+            int slot = columns.size() + Plan.FACTS + i;
             if (read.contains(slot)) {
                 SourceColumn column = columns.get(detected.get(i));
                 Reading reading = column.reading();
@@ -146,15 +185,6 @@ public final class Planner {
             }
         }
         return inputs;
-    }
-
-    /** The formula of a step. */
-    public static Formula formula(PlannedStep step) {
-        return switch (step) {
-            case PlannedStep.Where where -> where.formula();
-            case PlannedStep.Assign assign -> assign.formula();
-            case PlannedStep.Rule rule -> rule.formula();
-        };
     }
 
     private Map<String, FieldDeclaration> declarations(List<SourceColumn> columns) {
@@ -176,150 +206,6 @@ public final class Planner {
             }
         }
         return declared;
-    }
-
-    private RowScope step(Step step, RowScope scope, List<PlannedStep> steps) {
-        switch (step) {
-            case Step.Where where ->
-                scope.check(where.formula(), Kind.BOOLEAN, problems)
-                        .ifPresent(formula -> steps.add(new PlannedStep.Where(formula)));
-            case Step.Rule rule ->
-                scope.check(rule.formula(), Kind.BOOLEAN, problems)
-                        .ifPresent(formula -> steps.add(new PlannedStep.Rule(formula, rule.message())));
-            case Step.Set set -> {
-                RowScope grown = scope;
-                for (JobDefinition.Assignment line : set.assignments()) {
-                    Optional<Formula> formula = grown.check(line.formula(), problems);
-                    String name = line.field().value();
-                    int slot = grown.slots();
-                    // also after a problem, so that formulas below don't complain about a missing field
-                    grown = grown.with(
-                            new Field(name, formula.flatMap(Formula::kind).orElse(Kind.TEXT)));
-                    formula.ifPresent(sound -> steps.add(new PlannedStep.Assign(name, slot, sound)));
-                }
-                return grown;
-            }
-        }
-        return scope;
-    }
-
-    private List<Output> outputs(RowScope scope, List<SourceColumn> columns, RecordDescription target) {
-        List<Output> outputs = new ArrayList<>();
-        List<String> known =
-                target.fields().stream().map(FieldDescription::name).toList();
-        for (Mapping line : job.write().map()) {
-            String name = line.field().value();
-            Optional<FieldDescription> field = target.field(name);
-            Optional<Formula> formula = scope.checkFor(
-                    line.formula(), field.map(FieldDescription::kind).orElse(Kind.TEXT), problems);
-            if (field.isEmpty()) {
-                add(
-                        line.field(),
-                        ProblemCode.TARGET_FIELD_UNKNOWN,
-                        target.name() + " has no field " + name + ".",
-                        NearestNames.suggestion(name, known, "Fields: " + String.join(", ", known) + "."));
-            } else if (field.get().readOnly()) {
-                add(
-                        line.field(),
-                        ProblemCode.TARGET_FIELD_READ_ONLY,
-                        "The field " + name + " can't be written: "
-                                + field.get().readOnlyReason() + ".",
-                        "Take it out of the map.");
-            } else {
-                formula.flatMap(sound -> output(line.formula(), sound, field.get(), columns))
-                        .ifPresent(outputs::add);
-            }
-        }
-        required(target);
-        return outputs;
-    }
-
-    private Optional<Output> output(
-            FormulaSource source, Formula formula, FieldDescription field, List<SourceColumn> columns) {
-        Kind kind = formula.kind().orElse(field.kind());
-        if (kind == field.kind() || kind == Kind.INTEGER && field.kind() == Kind.DECIMAL) {
-            return Optional.of(new Output(field, formula, false));
-        }
-        if (kind == Kind.TEXT) {
-            ask(source, formula, field, columns);
-            return Optional.of(new Output(field, formula, true));
-        }
-        problems.add(Problem.at(
-                source.place(),
-                ProblemCode.TYPE_MISMATCH,
-                "This is " + kind.word() + ", but the field " + field.name() + " is "
-                        + field.kind().word() + " (" + field.typeName() + ").",
-                "cast(… as " + field.kind().word() + ") converts where that is meant."));
-        return Optional.empty();
-    }
-
-    /** A column that can be read in two ways is not guessed where the field needs one of them. */
-    private void ask(FormulaSource source, Formula formula, FieldDescription field, List<SourceColumn> columns) {
-        if (formula.slots().size() != 1 || formula.slots().getFirst() >= columns.size()) {
-            return;
-        }
-        SourceColumn column = columns.get(formula.slots().getFirst());
-        if (!column.question().isEmpty()) {
-            problems.add(Problem.at(
-                    source.place(),
-                    ProblemCode.SOURCE_AMBIGUOUS,
-                    "The field " + field.name() + " is " + field.kind().word() + ", and the source leaves open how "
-                            + column.name() + " is meant: " + column.question(),
-                    "Say it under read, fields: " + column.name() + "."));
-        }
-    }
-
-    /** For inserts all required fields have to be mapped. */
-    private void required(RecordDescription target) {
-        Set<String> mapped = new TreeSet<>(
-                job.write().map().stream().map(line -> line.field().value()).toList());
-        for (FieldDescription field : target.fields()) {
-            if (field.required() && !field.readOnly() && !mapped.contains(field.name())) {
-                add(
-                        job.write().records(),
-                        ProblemCode.TARGET_FIELD_REQUIRED,
-                        "The field " + field.name() + " of " + target.name() + " is required, but not mapped.",
-                        "Map it: new records can't be inserted without it.");
-            }
-        }
-    }
-
-    private List<Integer> key(List<Output> outputs, RecordDescription target) {
-        List<String> written =
-                outputs.stream().map(output -> output.description().name()).toList();
-        Set<String> mapped = new TreeSet<>(
-                job.write().map().stream().map(line -> line.field().value()).toList());
-        List<Integer> key = new ArrayList<>();
-        for (Placed<String> field : job.write().key()) {
-            int index = written.indexOf(field.value());
-            if (index >= 0) {
-                key.add(index);
-            } else if (!mapped.contains(field.value())) {
-                boolean known = target.field(field.value()).isPresent();
-                add(
-                        field,
-                        known ? ProblemCode.KEY_NOT_MAPPED : ProblemCode.TARGET_FIELD_UNKNOWN,
-                        known
-                                ? "The key's field " + field.value() + " is not mapped."
-                                : target.name() + " has no field " + field.value() + ".",
-                        known
-                                ? "Give it a formula under map."
-                                : NearestNames.suggestion(field.value(), mapped, unique(target)));
-            }
-        }
-        return key;
-    }
-
-    private static String unique(RecordDescription target) {
-        List<String> keys = target.uniqueKeys().stream()
-                .map(key -> String.join(" + ", key.fields()))
-                .distinct()
-                .toList();
-        return keys.isEmpty() ? "It has no unique fields." : "Unique there: " + String.join("; ", keys) + ".";
-    }
-
-    private static List<String> names(List<Placed<String>> placed) {
-        return placed.stream().map(Placed::value).toList();
     }
 
     private void add(Placed<String> at, ProblemCode code, String sentence, String remedy) {

@@ -1,5 +1,6 @@
 package dev.nachlauf.core.plan;
 
+import dev.nachlauf.core.formula.Aggregation;
 import dev.nachlauf.core.formula.Formula;
 import dev.nachlauf.core.formula.FormulaSource;
 import dev.nachlauf.core.formula.Scope;
@@ -56,9 +57,62 @@ final class RowScope {
         return new RowScope(surroundings, new Shape(values), new Shape(texts));
     }
 
-    /** How many facts of the row stand behind the columns. */
-    static int facts() {
-        return FACTS.size();
+    /** A scope in which only the facts of the row and what is added can be seen. */
+    RowScope closed(int facts) {
+        List<Field> hidden = new ArrayList<>();
+        for (int i = 0; i < values.fields().size(); i++) {
+            boolean fact = i >= facts && i < facts + FACTS.size();
+            hidden.add(fact ? values.fields().get(i) : new Field(HIDDEN + i, Kind.TEXT));
+        }
+        Shape shape = new Shape(hidden);
+        return new RowScope(surroundings, shape, shape);
+    }
+
+    /** The slot that a name means, and its kind; the value of a detected column. Empty where there is none. */
+    Optional<Known> find(String name) {
+        List<Integer> found = values.find(name, false);
+        return found.size() == 1
+                ? Optional.of(new Known(found.getFirst(), values.fields().get(found.getFirst())))
+                : Optional.empty();
+    }
+
+    /** The slot with the text of a column, or the value of what has no other; empty where there is none. */
+    Optional<Known> findText(String name) {
+        List<Integer> found = texts.find(name, false);
+        return found.size() == 1
+                ? Optional.of(new Known(found.getFirst(), texts.fields().get(found.getFirst())))
+                : Optional.empty();
+    }
+
+    /** A slot and what is in it. */
+    record Known(int slot, Field field) {}
+
+    /** The names that formulas can use, without those that are hidden. */
+    List<String> names() {
+        return values.names().stream().filter(name -> !name.startsWith(HIDDEN)).toList();
+    }
+
+    /** A formula over many rows of this scope, which agree in some fields. */
+    Optional<Aggregated> aggregate(FormulaSource source, List<Field> common, List<Problem> problems) {
+        List<Problem> ofValues = new ArrayList<>();
+        Optional<Aggregated> formula = aggregate(source, common, values, ofValues);
+        if (formula.isEmpty()) {
+            formula = aggregate(source, common, texts, new ArrayList<>());
+        }
+        if (formula.isEmpty()) {
+            problems.addAll(ofValues);
+        }
+        return formula;
+    }
+
+    /** A formula over aggregates, and the aggregates. */
+    record Aggregated(Formula formula, List<Aggregation.Call> calls) {}
+
+    private Optional<Aggregated> aggregate(
+            FormulaSource source, List<Field> common, Shape rows, List<Problem> problems) {
+        Aggregation aggregation = new Aggregation(new Scope(rows, surroundings));
+        return Formula.check(source, new Scope(new Shape(common), surroundings, aggregation), problems)
+                .map(formula -> new Aggregated(formula, aggregation.calls()));
     }
 
     RowScope with(Field field) {

@@ -5,8 +5,18 @@ package dev.nachlauf.core.problem;
  *
  * @param sentence what was found and what was expected
  * @param remedy what to do about it; empty when the sentence says all
+ * @param subject what exactly it is about, for machines: such as the crosswalk, scope and value that lack a translation;
+ *     empty where code and place say all
  */
-public record Problem(ProblemCode code, Place place, String sentence, String remedy) {
+public record Problem(ProblemCode code, Place place, String sentence, String remedy, String subject) {
+    public Problem(ProblemCode code, Place place, String sentence, String remedy) {
+        this(code, place, sentence, remedy, "");
+    }
+
+    /** The same finding about a subject. */
+    public Problem about(String what) {
+        return new Problem(code, place, sentence, remedy, what);
+    }
 
     /** A finding at a place. */
     public static Problem at(Place place, ProblemCode code, String sentence, String remedy) {
@@ -26,7 +36,7 @@ public record Problem(ProblemCode code, Place place, String sentence, String rem
     /** This finding about a field of a row, with the place of the field's cell; any other as it is. */
     public Problem withCell(String at) {
         return place instanceof Place.InField field && field.at() == null
-                ? new Problem(code, new Place.InField(field.field(), field.value(), at), sentence, remedy)
+                ? new Problem(code, new Place.InField(field.field(), field.value(), at), sentence, remedy, subject)
                 : this;
     }
 

@@ -3,13 +3,13 @@ package dev.nachlauf.core.run;
 import dev.nachlauf.core.step.TargetRow;
 import java.util.List;
 
-/** Consecutive source rows that are written together. */
+/** Consecutive rows that are written together. Groups are never cut. */
 record Batch(int number, List<TargetRow> rows) {
     long firstRow() {
-        return rows.getFirst().source().number();
+        return rows.getFirst().row().source().number();
     }
 
     long lastRow() {
-        return rows.getLast().source().number();
+        return rows.getLast().row().source().number();
     }
 }

@@ -1,6 +1,7 @@
 package dev.nachlauf.core.run;
 
 import dev.nachlauf.core.load.Counts;
+import dev.nachlauf.core.load.Tally;
 import dev.nachlauf.core.system.Target.Token;
 import java.util.List;
 import java.util.Map;
@@ -17,7 +18,8 @@ public record Chunk(Head head, byte[] rows, byte[] rejects) {
     /**
      * What can be known of a chunk without unpacking it.
      *
-     * @param fieldCounts how often each field was changed
+     * @param tally steps, and writes beside the main one
+     * @param fieldCounts how often each field was changed; those of a write other than the main one with its name
      * @param token how to ask the target whether the batch was committed; empty where nothing had to be
      */
     public record Head(
@@ -25,6 +27,7 @@ public record Chunk(Head head, byte[] rows, byte[] rejects) {
             long firstRow,
             long lastRow,
             Counts counts,
+            Tally tally,
             Map<String, Long> fieldCounts,
             Optional<Token> token,
             State state) {

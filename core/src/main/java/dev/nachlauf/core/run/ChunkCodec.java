@@ -1,9 +1,8 @@
 package dev.nachlauf.core.run;
 
 import dev.nachlauf.core.load.Outcome;
-import dev.nachlauf.core.problem.Place;
 import dev.nachlauf.core.problem.Problem;
-import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.problem.ProblemRecord;
 import dev.nachlauf.core.record.Origin;
 import dev.nachlauf.core.record.RowCodec;
 import java.util.ArrayList;
@@ -15,12 +14,11 @@ import org.jspecify.annotations.Nullable;
 
 /**
  * Lines of the ledger and rejects as blocks of {@link RowCodec}. A line's columns: number, line, outcome, passed, note,
- * source, key parts, id, changed fields (as a list of indices), then every field before, then every field after.
+ * source, write, key parts, id, changed fields (as a list of indices), then every field before, then every field after.
  */
 public final class ChunkCodec {
-    private static final int FIXED = 6;
+    private static final int FIXED = 7;
     private static final int REJECT_WIDTH = 7;
-    private static final int PROBLEM_WIDTH = 6;
 
     private ChunkCodec() {}
 
@@ -35,6 +33,7 @@ public final class ChunkCodec {
             values[3] = row.passed();
             values[4] = row.note().isEmpty() ? null : row.note();
             values[5] = row.source();
+            values[6] = (long) row.write();
             List<Object> key = row.key();
             for (int i = 0; key != null && i < keyWidth; i++) {
                 values[FIXED + i] = key.get(i);
@@ -61,7 +60,7 @@ public final class ChunkCodec {
     public static List<LedgerRow> rows(byte[] block, int keyWidth, int fields) {
         List<LedgerRow> rows = new ArrayList<>();
         for (@Nullable Object[] values : RowCodec.decode(block)) {
-            // chunks of the first layout have no source
+            // chunks of earlier layouts have no source or no write
             int fixed = values.length - keyWidth - 2 - 2 * fields;
             int at = fixed + keyWidth;
             List<Object> key =
@@ -73,7 +72,8 @@ public final class ChunkCodec {
             }
             rows.add(new LedgerRow(
                     number(values[0]),
-                    fixed < FIXED ? "" : text(values[5]),
+                    fixed < FIXED ? 0 : (int) number(values[6]),
+                    fixed < FIXED - 1 ? "" : text(values[5]),
                     number(values[1]),
                     Outcome.values()[(int) number(values[2])],
                     Boolean.TRUE.equals(values[3]),
@@ -96,14 +96,7 @@ public final class ChunkCodec {
         for (Reject reject : rejects) {
             List<Object> problems = new ArrayList<>();
             for (Problem problem : reject.problems()) {
-                Place.InField field = problem.place() instanceof Place.InField place ? place : null;
-                problems.add(Arrays.asList(
-                        problem.code().id(),
-                        field == null ? null : field.field(),
-                        field == null ? null : field.value(),
-                        field == null ? null : field.at(),
-                        problem.sentence(),
-                        problem.remedy()));
+                problems.add(ProblemRecord.values(problem));
             }
             Origin origin = reject.origin();
             packed.add(new Object[] {
@@ -130,27 +123,12 @@ public final class ChunkCodec {
             }
             List<Problem> problems = new ArrayList<>();
             for (Object packed : list(lists.get(1))) {
-                problems.add(problem(list(packed)));
+                problems.add(ProblemRecord.of(list(packed)));
             }
             Origin origin = new Origin(text(values[2]), text(values[3]), number(values[1]), text(values[4]));
             rejects.add(new Reject(number(values[0]), origin, text(values[5]), cells, problems));
         }
         return rejects;
-    }
-
-    private static Problem problem(List<?> values) {
-        if (values.size() != PROBLEM_WIDTH) {
-            throw new IllegalArgumentException("a packed problem has " + PROBLEM_WIDTH + " values");
-        }
-        Object field = values.get(1);
-        Object value = values.get(2);
-        Object at = values.get(3);
-        Place place = field == null
-                ? Place.NOWHERE
-                : new Place.InField(
-                        field.toString(), value == null ? null : value.toString(), at == null ? null : at.toString());
-        ProblemCode code = ProblemCode.of(String.valueOf(values.get(0)));
-        return Problem.at(place, code, String.valueOf(values.get(4)), String.valueOf(values.get(5)));
     }
 
     private static String text(@Nullable Object value) {

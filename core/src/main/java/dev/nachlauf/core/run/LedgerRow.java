@@ -8,6 +8,7 @@ import org.jspecify.annotations.Nullable;
 /**
  * One line of the ledger. Values are in the order of the plan's fields; only changed fields have any.
  *
+ * @param write which write of the job it tells of, from 0; also 0 for a row that no write took
  * @param source the file, and the sheet where there is one
  * @param line the line of the file or the row of the sheet
  * @param note why a row was skipped, or the codes of its problems and warnings
@@ -16,6 +17,7 @@ import org.jspecify.annotations.Nullable;
  */
 public record LedgerRow(
         long number,
+        int write,
         String source,
         long line,
         Outcome outcome,

@@ -2,12 +2,18 @@ package dev.nachlauf.core.run;
 
 import dev.nachlauf.core.load.Balance;
 import dev.nachlauf.core.load.Counts;
+import dev.nachlauf.core.load.Tally;
 import dev.nachlauf.core.plan.Plan;
+import dev.nachlauf.core.plan.PlannedStep;
+import dev.nachlauf.core.plan.PlannedWrite;
+import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
-import dev.nachlauf.core.step.RowTransform;
-import dev.nachlauf.core.system.Target;
+import dev.nachlauf.core.step.Mapper;
+import dev.nachlauf.core.step.RecordFinder;
+import dev.nachlauf.core.step.Shaping;
 import dev.nachlauf.core.system.Writes;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
@@ -29,11 +35,14 @@ public final class LoadRun {
     private final RunObserver observer;
     private final RunPolicy policy;
     private final Path scratch;
+    private final RecordFinder finder;
 
     /**
      * @param run the id of the run
      * @param epoch which take-over of the run this attempt is
-     * @param scratch a folder for what spills to disk; emptied by the run
+     * @param finder answers lookups
+     * @param scratch a folder for what spills to disk; what the steps made of the rows is kept in it until the run has
+     *     ended, so that a later attempt writes the same rows in the same batches
      */
     public LoadRun(
             String run,
@@ -44,6 +53,7 @@ public final class LoadRun {
             RunRecords records,
             RunObserver observer,
             RunPolicy policy,
+            RecordFinder finder,
             Path scratch) {
         this.run = run;
         this.epoch = epoch;
@@ -53,6 +63,7 @@ public final class LoadRun {
         this.records = records;
         this.observer = observer;
         this.policy = policy;
+        this.finder = finder;
         this.scratch = scratch;
     }
 
@@ -63,34 +74,75 @@ public final class LoadRun {
      * @throws RunRecords.Fenced where another process has taken the run over
      */
     public RunResult execute() {
-        try (Survey survey = Survey.of(plan, source, scratch, observer);
-                Target target = system.target(plan.target(), plan.use())) {
-            Settling.settle(plan, target, records);
-            Counts before = counts();
+        Optional<RunResult> refused = shape();
+        if (refused.isPresent()) {
+            return refused.get();
+        }
+        try (Survey survey = Survey.of(plan, rows(), scratch, observer);
+                Targets targets = Targets.open(plan, system)) {
+            Settling.settle(plan, targets, records);
             if (!survey.failures().isEmpty()) {
-                return new RunResult(RunState.FAILED, said(survey), new Balance(survey.rows(), before));
+                return new RunResult(RunState.FAILED, said(survey), balance(survey.rows()));
             }
+            Tally written = tally();
             RejectGuard guard = new RejectGuard(
                     plan.job().limits().rejected(),
                     policy,
                     survey.rows(),
-                    survey.rejected() + survey.repeated().count(),
-                    before);
+                    survey.rejected() + survey.repeatedRows(),
+                    counts());
+            guard.add(written.elsewhere());
             Optional<Problem> held = guard.checkBefore();
             if (held.isPresent()) {
-                return new RunResult(RunState.HELD, List.of(held.get()), new Balance(survey.rows(), before));
+                return new RunResult(RunState.HELD, List.of(held.get()), survey.warnings(), balance(survey.rows()));
             }
             observer.writing(survey.rows());
-            write(survey, target, guard);
+            write(survey, targets, guard);
             return result(survey, guard);
         }
     }
 
+    private Path shaped() {
+        return scratch.resolve("shaped-rows");
+    }
+
+    /** Runs the steps once, where they see more than one row; a rule over the whole load may end the run here. */
+    private Optional<RunResult> shape() {
+        if (!plan.isShaped() || Files.exists(shaped())) {
+            return Optional.empty();
+        }
+        try {
+            Shaping.keep(plan, source.open(), finder, scratch, shaped(), observer::surveyed);
+            return Optional.empty();
+        } catch (CannotGoOn e) {
+            if (e.isTemporary()) {
+                throw e;
+            }
+            return Optional.of(new RunResult(RunState.FAILED, e.problems(), balance(0)));
+        }
+    }
+
+    private Survey.RowSupply rows() {
+        return plan.isShaped() ? any -> Shaping.kept(shaped()) : Survey.straight(source, scratch);
+    }
+
     /** Only clears up what a crash left in doubt, so that a run that can't go on still accounts truly for what it wrote. */
     public void settle() {
-        try (Target target = system.target(plan.target(), plan.use())) {
-            Settling.settle(plan, target, records);
+        try (Targets targets = Targets.open(plan, system)) {
+            Settling.settle(plan, targets, records);
         }
+    }
+
+    private Tally tally() {
+        return records.chunks().stream().map(Chunk.Head::tally).reduce(Tally.NONE, Tally::plus);
+    }
+
+    private Balance balance(long rows) {
+        Counts counts = counts();
+        boolean simple = plan.isSimple()
+                && new StepTally(plan).isLevel()
+                && plan.writes().getFirst().when().isEmpty();
+        return new Balance(Math.max(rows, counts.read()), counts, tally(), simple);
     }
 
     private Counts counts() {
@@ -106,13 +158,19 @@ public final class LoadRun {
         return problems;
     }
 
-    private void write(Survey survey, Target first, RejectGuard guard) {
+    private void write(Survey survey, Targets first, RejectGuard guard) {
         Set<Integer> done = records.chunks().stream().map(Chunk.Head::batch).collect(Collectors.toUnmodifiableSet());
-        int batchRows = Math.min(policy.batchRows(), first.traits().batchRows());
-        boolean several = first.traits().severalWriters() && plan.keyIsUnique() && survey.rows() > batchRows;
+        int batchRows = Math.min(policy.batchRows(), first.main().traits().batchRows());
+        PlannedWrite write = plan.writes().getFirst();
+        boolean several = plan.isSimple()
+                && !write.hasReferences()
+                && first.main().traits().severalWriters()
+                && write.keyIsUnique()
+                && plan.steps().stream().noneMatch(PlannedStep.ParentsFirst.class::isInstance)
+                && survey.rows() > batchRows;
         try (BatchReader batches =
-                        new BatchReader(source.open(), new RowTransform(plan), survey.repeated(), done, batchRows);
-                Target second = several ? system.target(plan.target(), plan.use()) : first) {
+                        new BatchReader(rows().open(plan), new Mapper(plan), survey.repeated(), done, batchRows);
+                Targets second = several ? Targets.open(plan, system) : first) {
             List<BatchWriter> writers = new ArrayList<>();
             writers.add(writer(first, guard));
             if (several) {
@@ -122,24 +180,25 @@ public final class LoadRun {
         }
     }
 
-    private BatchWriter writer(Target target, RejectGuard guard) {
-        return new BatchWriter(plan, target, records, observer, guard, run, epoch);
+    private BatchWriter writer(Targets targets, RejectGuard guard) {
+        return new BatchWriter(plan, targets, new References(finder), records, observer, guard, run, epoch);
     }
 
     private RunResult result(Survey survey, RejectGuard guard) {
-        Balance balance = new Balance(survey.rows(), counts());
+        Balance balance = balance(survey.rows());
         Optional<String> gap = balance.gap();
         if (gap.isPresent()) {
             return new RunResult(
                     RunState.FAILED,
                     List.of(Problem.of(
                             ProblemCode.BALANCE_BROKEN, gap.get(), "This is a defect of Nachlauf; please report it.")),
+                    survey.warnings(),
                     balance);
         }
         if (guard.crossed().isPresent()) {
-            return new RunResult(RunState.HELD, List.of(guard.crossed().get()), balance);
+            return new RunResult(RunState.HELD, List.of(guard.crossed().get()), survey.warnings(), balance);
         }
         RunState state = balance.unreached() > 0 ? RunState.STOPPED : RunState.FINISHED;
-        return new RunResult(state, List.of(), balance);
+        return new RunResult(state, List.of(), survey.warnings(), balance);
     }
 }

@@ -14,6 +14,7 @@ final class RejectGuard {
     private final long rows;
     private final long rejectedBefore;
     private Counts counts;
+    private long elsewhere;
     private @Nullable Problem crossed;
 
     /**
@@ -29,14 +30,26 @@ final class RejectGuard {
         this.counts = counts;
     }
 
-    /** Adds a batch to the counts; false where its rejects cross a limit, and then it is not added. */
-    synchronized boolean admit(Counts batch) {
+    /**
+     * Adds a batch to the counts; false where its rejects cross a limit, and then it is not added.
+     *
+     * @param rejectedElsewhere rows that are rejected and not counted so in {@code batch}
+     */
+    synchronized boolean admit(Counts batch, long rejectedElsewhere) {
         Counts sum = counts.plus(batch);
-        check(limit.isPresent() ? Math.max(sum.allRejected(), rejectedBefore + sum.refused()) : sum.allRejected());
+        long all = sum.allRejected() + elsewhere + rejectedElsewhere;
+        long refused = sum.refused() + elsewhere + rejectedElsewhere;
+        check(limit.isPresent() ? Math.max(all, rejectedBefore + refused) : all);
         if (crossed == null) {
             counts = sum;
+            elsewhere += rejectedElsewhere;
         }
         return crossed == null;
+    }
+
+    /** Adds what earlier attempts have rejected outside of the counts. */
+    synchronized void add(long rejectedElsewhere) {
+        elsewhere += rejectedElsewhere;
     }
 
     /** Looks at what is known before the first batch. */

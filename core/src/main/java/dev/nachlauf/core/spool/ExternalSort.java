@@ -1,5 +1,7 @@
 package dev.nachlauf.core.spool;
 
+import com.github.luben.zstd.ZstdInputStream;
+import com.github.luben.zstd.ZstdOutputStream;
 import java.io.BufferedInputStream;
 import java.io.BufferedOutputStream;
 import java.io.DataInputStream;
@@ -24,8 +26,10 @@ public final class ExternalSort implements AutoCloseable {
 
     private static final int OVERHEAD = 64;
 
-    /** One entry; {@code other} travels with it and does not count for the order. */
-    public record Entry(byte[] key, long number, long other) {}
+    private static final byte[] NOTHING = {};
+
+    /** One entry; {@code other} and {@code payload} travel with it and do not count for the order. */
+    public record Entry(byte[] key, long number, long other, byte[] payload) {}
 
     private static final Comparator<Entry> ORDER = (a, b) -> {
         int byKey = Arrays.compareUnsigned(a.key, b.key);
@@ -51,8 +55,13 @@ public final class ExternalSort implements AutoCloseable {
 
     /** Adds an entry. */
     public void add(byte[] key, long number, long other) {
-        entries.add(new Entry(key, number, other));
-        held += key.length + OVERHEAD;
+        add(key, number, other, NOTHING);
+    }
+
+    /** Adds an entry that carries bytes. */
+    public void add(byte[] key, long number, long other, byte[] payload) {
+        entries.add(new Entry(key, number, other, payload));
+        held += key.length + payload.length + OVERHEAD;
         if (held > buffer) {
             spill();
         }
@@ -68,13 +77,16 @@ public final class ExternalSort implements AutoCloseable {
         try {
             Path piece = Files.createTempFile(scratch, "sorted", ".piece");
             pieces.add(piece);
-            try (DataOutputStream out =
-                    new DataOutputStream(new BufferedOutputStream(Files.newOutputStream(piece), 1 << 16))) {
+            try (DataOutputStream out = new DataOutputStream(
+                    new ZstdOutputStream(new BufferedOutputStream(Files.newOutputStream(piece))))) {
+                out.writeLong(entries.size());
                 for (Entry entry : entries) {
                     out.writeInt(entry.key.length);
                     out.write(entry.key);
                     out.writeLong(entry.number);
                     out.writeLong(entry.other);
+                    out.writeInt(entry.payload.length);
+                    out.write(entry.payload);
                 }
             }
         } catch (IOException e) {
@@ -124,9 +136,10 @@ public final class ExternalSort implements AutoCloseable {
 
     private Iterator<Entry> read(Path piece) {
         try {
-            long size = Files.size(piece);
-            DataInputStream in = new DataInputStream(new BufferedInputStream(Files.newInputStream(piece), 1 << 16));
+            DataInputStream in = new DataInputStream(
+                    new BufferedInputStream(new ZstdInputStream(Files.newInputStream(piece)), 1 << 16));
             open.add(in);
+            long size = in.readLong();
             return new Iterator<>() {
                 private long left = size;
 
@@ -141,10 +154,11 @@ public final class ExternalSort implements AutoCloseable {
                         throw new NoSuchElementException();
                     }
                     try {
-                        byte[] key = new byte[in.readInt()];
-                        in.readFully(key);
-                        left -= Integer.BYTES + key.length + 2L * Long.BYTES;
-                        return new Entry(key, in.readLong(), in.readLong());
+                        left--;
+                        byte[] key = bytes(in);
+                        long number = in.readLong();
+                        long other = in.readLong();
+                        return new Entry(key, number, other, bytes(in));
                     } catch (IOException e) {
                         throw new UncheckedIOException(e);
                     }
@@ -153,6 +167,12 @@ public final class ExternalSort implements AutoCloseable {
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }
+    }
+
+    private static byte[] bytes(DataInputStream in) throws IOException {
+        byte[] bytes = new byte[in.readInt()];
+        in.readFully(bytes);
+        return bytes;
     }
 
     /** Removes the pieces. */

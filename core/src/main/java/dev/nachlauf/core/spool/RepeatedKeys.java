@@ -27,9 +27,13 @@ public final class RepeatedKeys implements AutoCloseable {
         byRow = new ExternalSort(scratch, buffer);
     }
 
-    /** Notes the key of a row. */
-    public void add(byte[] key, long row) {
-        byKey.add(key, row, 0);
+    /**
+     * Notes the key of a row.
+     *
+     * @param shown the number by which people know the row
+     */
+    public void add(byte[] key, long row, long shown) {
+        byKey.add(key, row, shown);
     }
 
     /** Ends the adding and finds what is repeated. */
@@ -40,9 +44,9 @@ public final class RepeatedKeys implements AutoCloseable {
             ExternalSort.Entry entry = keys.next();
             if (first != null && Arrays.equals(first.key(), entry.key())) {
                 if (!repeated) {
-                    repeated(first.number(), entry.number());
+                    repeated(first.number(), entry.other());
                 }
-                repeated(entry.number(), first.number());
+                repeated(entry.number(), first.other());
                 repeated = true;
             } else {
                 first = entry;

@@ -1,24 +1,51 @@
 package dev.nachlauf.core.step;
 
 import dev.nachlauf.core.problem.Problem;
-import dev.nachlauf.core.record.SourceRow;
+import java.util.ArrayList;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
-/**
- * What the steps made of a row.
- *
- * @param skipped why the row is left out; null where it is not
- * @param values the target's fields in the order of the plan; empty for skipped rows
- * @param key the parts of the key; null where one is missing or broken
- * @param problems why the row is rejected; empty where it is not
- */
-public record TargetRow(
-        SourceRow source,
-        @Nullable String skipped,
-        @Nullable Object[] values,
-        Object @Nullable [] key,
-        List<Problem> problems) {
+/** What the steps and the maps made of a row: for each write that takes it, a key and values. */
+public final class TargetRow {
+    /** The reason of rows that no write takes. */
+    public static final String NOT_TAKEN = "no write took it";
+
+    private final FlowRow row;
+    private final @Nullable WriteRow[] writes;
+    private final List<Problem> problems;
+    private final @Nullable String skipped;
+
+    TargetRow(FlowRow row, @Nullable WriteRow[] writes, List<Problem> problems, @Nullable String skipped) {
+        this.row = row;
+        this.writes = writes;
+        this.problems = problems;
+        this.skipped = skipped;
+    }
+
+    /** The row behind the last step. */
+    public FlowRow row() {
+        return row;
+    }
+
+    /** What goes to a write; null where it doesn't take the row, or can't be mapped yet. */
+    public @Nullable WriteRow write(int index) {
+        return writes[index];
+    }
+
+    /** Puts in what goes to a write that could not be mapped before. */
+    public void put(int index, WriteRow write) {
+        writes[index] = write;
+    }
+
+    /** Why the row is rejected; empty where it is not. */
+    public List<Problem> problems() {
+        return problems;
+    }
+
+    /** Why the row is left out; null where it is not. */
+    public @Nullable String skipped() {
+        return skipped;
+    }
 
     /** Whether the row goes to the target. */
     public boolean passed() {
@@ -32,8 +59,18 @@ public record TargetRow(
 
     /** This row with one more problem. */
     public TargetRow rejected(Problem problem) {
-        List<Problem> more = new java.util.ArrayList<>(problems);
+        List<Problem> more = new ArrayList<>(problems);
         more.add(problem);
-        return new TargetRow(source, skipped, values, key, more);
+        return new TargetRow(row, writes, more, skipped);
+    }
+
+    /** The key of the first write that has one; null where there is none. */
+    public Object @Nullable [] key() {
+        for (WriteRow write : writes) {
+            if (write != null && write.key() != null) {
+                return write.key();
+            }
+        }
+        return null;
     }
 }

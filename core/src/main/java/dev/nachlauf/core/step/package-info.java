@@ -1,8 +1,9 @@
 /**
- * A row on its way through the steps. {@link dev.nachlauf.core.step.RowTransform} reads the cells, runs the steps, maps
- * and checks, and says for every row whether it is skipped, rejected with all its problems, or passed on with target
- * values; {@link dev.nachlauf.core.step.KeyTransform} does the part of it that the key needs. Nothing here knows files,
- * targets or other rows.
+ * Rows on their way through the steps. Start at {@link dev.nachlauf.core.step.Shaping}, which strings the steps together
+ * as flows of {@link dev.nachlauf.core.step.FlowRow}: {@code ReadFlow} reads cells, {@code RowSteps} does what looks at
+ * one row alone, {@code GroupFlow} with its {@code Treatments} what looks at rows that agree, and some steps have a flow
+ * of their own. {@link dev.nachlauf.core.step.Mapper} turns what comes out into target rows. Nothing here knows files or
+ * targets; lookups ask through {@link dev.nachlauf.core.step.RecordFinder}.
  */
 @NullMarked
 package dev.nachlauf.core.step;

@@ -16,11 +16,27 @@ public interface ReadsRecords extends HoldsRecords {
 
     /** What to read. */
     sealed interface RecordQuery {
-        /** All records of a type; {@code fields} empty for all of its fields. */
-        record Records(String name, List<String> fields) implements RecordQuery {}
+        /** Records of a type that meet all conditions; {@code fields} empty for all of its fields. */
+        record Records(String name, List<String> fields, List<Condition> conditions) implements RecordQuery {
+            /** All records of a type. */
+            public Records(String name, List<String> fields) {
+                this(name, fields, List.of());
+            }
+        }
 
         /** A query in the system's own language; {@code :name} stands for a parameter, which is bound, never pasted. */
         record Statement(String text, Map<String, @Nullable Object> parameters) implements RecordQuery {}
+    }
+
+    /** What a record must meet to be read. */
+    sealed interface Condition {
+        String field();
+
+        /** The field is greater than a value. */
+        record After(String field, Object value) implements Condition {}
+
+        /** The field is one of some values; there is at least one. */
+        record Among(String field, List<Object> values) implements Condition {}
     }
 
     /** Records, one after the other. */

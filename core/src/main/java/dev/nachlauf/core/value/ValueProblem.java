@@ -1,5 +1,6 @@
 package dev.nachlauf.core.value;
 
+import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 
 /**
@@ -9,10 +10,19 @@ import dev.nachlauf.core.problem.ProblemCode;
 public final class ValueProblem extends RuntimeException {
     private static final long serialVersionUID = 1L;
     private final ProblemCode code;
+    private final String remedy;
+    private final String subject;
 
     public ValueProblem(ProblemCode code, String sentence) {
+        this(code, sentence, "", "");
+    }
+
+    /** A problem that knows its remedy, and what exactly it is about, for machines. */
+    public ValueProblem(ProblemCode code, String sentence, String remedy, String subject) {
         super(sentence, null, false, false);
         this.code = code;
+        this.remedy = remedy;
+        this.subject = subject;
     }
 
     /** The code of the finding that this becomes. */
@@ -23,6 +33,11 @@ public final class ValueProblem extends RuntimeException {
     /** What was found and what was expected. */
     public String sentence() {
         return String.valueOf(getMessage());
+    }
+
+    /** The finding, where a field of a row is being computed. */
+    public Problem inField(String field) {
+        return Problem.inField(code, field, sentence(), remedy).about(subject);
     }
 
     static ValueProblem malformed(String text, String expected) {

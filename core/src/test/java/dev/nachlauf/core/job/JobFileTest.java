@@ -3,7 +3,7 @@ package dev.nachlauf.core.job;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.nachlauf.core.job.JobDefinition.Limit;
-import dev.nachlauf.core.job.JobDefinition.Step;
+import dev.nachlauf.core.job.JobDefinition.Value;
 import dev.nachlauf.core.problem.Place;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
@@ -67,7 +67,9 @@ class JobFileTest {
         assertThat(job.steps()).hasSize(3);
         assertThat(((Step.Where) job.steps().getFirst()).formula().text()).isEqualTo("status <> 'closed'");
         assertThat(job.write().key()).extracting(Placed::value).containsExactly("hut_code");
-        assertThat(job.write().map()).extracting(line -> line.formula().text()).containsExactly("code", ":season");
+        assertThat(job.write().map())
+                .extracting(line -> ((Value.Of) line.value()).formula().text())
+                .containsExactly("code", ":season");
         assertThat(job.limits().rejected()).contains(new Limit.Percent(5));
     }
 

@@ -2,16 +2,27 @@ package dev.nachlauf.core.load;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import dev.nachlauf.core.Huts;
+import dev.nachlauf.core.formula.Formula;
+import dev.nachlauf.core.formula.FormulaSource;
+import dev.nachlauf.core.formula.Scope;
+import dev.nachlauf.core.job.JobDefinition.WriteRule;
+import dev.nachlauf.core.plan.PlannedWrite;
+import dev.nachlauf.core.plan.PlannedWrite.Output;
+import dev.nachlauf.core.plan.PlannedWrite.Source;
 import dev.nachlauf.core.problem.ProblemCode;
-import dev.nachlauf.core.record.Origin;
-import dev.nachlauf.core.record.SourceRow;
-import dev.nachlauf.core.step.TargetRow;
+import dev.nachlauf.core.record.Shape;
+import dev.nachlauf.core.step.WriteRow;
 import dev.nachlauf.core.system.Change;
+import dev.nachlauf.core.system.FieldDescription;
 import dev.nachlauf.core.system.Target.Stored;
 import dev.nachlauf.core.system.Target.StoredRecord;
+import dev.nachlauf.core.value.Kind;
 import dev.nachlauf.core.value.Values;
 import java.math.BigDecimal;
+import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import org.junit.jupiter.api.Test;
 
 class LoadPlannerTest {
@@ -51,18 +62,75 @@ class LoadPlannerTest {
         };
     }
 
-    private static TargetRow row(long number, Object... values) {
-        return new TargetRow(
-                new SourceRow(number, Origin.line("huts.csv", number + 1), new Object[0]),
-                null,
-                values,
-                new Object[] {values[0]},
-                List.of());
+    private static WriteRow row(long number, Object... values) {
+        return new WriteRow(number, number, number, values, new Object[] {values[0]});
+    }
+
+    private static final PlannedWrite WRITE = write(WriteRule.ALWAYS, false);
+
+    /** A write of code, beds and phone; the rule is that of the phone. */
+    private static PlannedWrite write(WriteRule rule, boolean leaveBlank) {
+        List<Output> fields = List.of(
+                output("hut_code", Kind.TEXT, WriteRule.ALWAYS, false),
+                output("beds", Kind.INTEGER, WriteRule.ALWAYS, false),
+                output("phone", Kind.TEXT, rule, leaveBlank));
+        return new PlannedWrite(
+                "hut",
+                "register",
+                Huts.description(),
+                fields,
+                List.of(0),
+                true,
+                Optional.empty(),
+                false,
+                List.of(),
+                false);
+    }
+
+    private static Output output(String name, Kind kind, WriteRule rule, boolean leaveBlank) {
+        Formula nothing = Formula.check(FormulaSource.of("null"), Scope.of(new Shape(List.of())), new ArrayList<>())
+                .orElseThrow();
+        return new Output(FieldDescription.plain(name, kind), new Source.Of(nothing), false, rule, leaveBlank);
+    }
+
+    @Test
+    void writeRulesSayWhenAStoredFieldMayChange() {
+        WriteRow row = row(1, "H-001", 8L, "0699");
+        Found filled = new Found(1, "H-001", 8L, "0664");
+        Found empty = new Found(1, "H-001", 8L, null);
+        assertThat(plan(write(WriteRule.ALWAYS, false), row, filled)).isInstanceOf(Decision.Write.class);
+        assertThat(plan(write(WriteRule.ON_INSERT, false), row, filled)).isEqualTo(new Decision.Leave("H-001"));
+        assertThat(plan(write(WriteRule.IF_EMPTY, false), row, filled)).isEqualTo(new Decision.Leave("H-001"));
+        assertThat(plan(write(WriteRule.IF_EMPTY, false), row, empty)).isInstanceOf(Decision.Write.class);
+        assertThat(plan(write(WriteRule.ON_INSERT, false), row, new Found(0))).isInstanceOf(Decision.Write.class);
+    }
+
+    @Test
+    void aBlankIsLeftWhereTheMapSaysSo() {
+        WriteRow blank = row(1, "H-001", 8L, null);
+        Found filled = new Found(1, "H-001", 8L, "0664");
+        assertThat(plan(write(WriteRule.ALWAYS, true), blank, filled)).isEqualTo(new Decision.Leave("H-001"));
+        Decision cleared = plan(write(WriteRule.ALWAYS, false), blank, filled);
+        assertThat(((Decision.Write) cleared).change()).isInstanceOf(Change.Update.class);
+    }
+
+    @Test
+    void whatIsNotToBeWrittenIsSentAsItStands() {
+        WriteRow row = row(1, "H-001", 12L, "0699");
+        Decision decision = plan(write(WriteRule.ON_INSERT, false), row, new Found(1, "H-001", 8L, "0664"));
+        Change.Update update = (Change.Update) ((Decision.Write) decision).change();
+        assertThat(update.changed().stream()).containsExactly(1);
+        assertThat(update.after()).containsExactly("H-001", 12L, "0664");
+    }
+
+    private static Decision plan(PlannedWrite write, WriteRow row, Found found) {
+        return LoadPlanner.plan(write, List.of(row), stored(found)).getFirst();
     }
 
     @Test
     void insertsWhatIsNotFoundAndLeavesWhatIsEqual() {
         List<Decision> decisions = LoadPlanner.plan(
+                WRITE,
                 List.of(row(1, "H-001", 8L), row(2, "H-002", new BigDecimal("8.0"))),
                 stored(new Found(0), new Found(1, "H-002", 8L)));
         assertThat(decisions.get(0))
@@ -75,7 +143,7 @@ class LoadPlannerTest {
     @Test
     void writesOnlyWhatDiffersAndKeepsWhatWas() {
         Decision decision = LoadPlanner.plan(
-                        List.of(row(1, "H-001", 12L, null)), stored(new Found(1, "H-001", 8L, "0664")))
+                        WRITE, List.of(row(1, "H-001", 12L, null)), stored(new Found(1, "H-001", 8L, "0664")))
                 .getFirst();
         Change.Update update = (Change.Update) ((Decision.Write) decision).change();
         assertThat(update.changed().stream()).containsExactly(1, 2);
@@ -86,7 +154,7 @@ class LoadPlannerTest {
 
     @Test
     void rejectsAKeyThatFindsSeveral() {
-        assertThat(code(LoadPlanner.plan(List.of(row(1, "H-001")), stored(new Found(2)))
+        assertThat(code(LoadPlanner.plan(WRITE, List.of(row(1, "H-001")), stored(new Found(2)))
                         .getFirst()))
                 .isEqualTo(ProblemCode.KEY_AMBIGUOUS);
     }
@@ -95,7 +163,7 @@ class LoadPlannerTest {
     void rejectsTwoRowsThatMeanOneRecord() {
         Found same = new Found(1, "H-001", 8L);
         List<Decision> decisions =
-                LoadPlanner.plan(List.of(row(1, "H-001", 8L), row(2, "h-001", 8L)), stored(same, same));
+                LoadPlanner.plan(WRITE, List.of(row(1, "H-001", 8L), row(2, "h-001", 8L)), stored(same, same));
         assertThat(decisions).extracting(LoadPlannerTest::code).containsOnly(ProblemCode.KEY_REPEATED);
     }
 

@@ -3,6 +3,7 @@ package dev.nachlauf.core.plan;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.nachlauf.core.Huts;
+import dev.nachlauf.core.formula.Scope.Surroundings;
 import dev.nachlauf.core.job.JobFile;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
@@ -10,7 +11,8 @@ import dev.nachlauf.core.record.Origin;
 import dev.nachlauf.core.record.SourceColumn;
 import dev.nachlauf.core.record.SourceField;
 import dev.nachlauf.core.record.SourceRow;
-import dev.nachlauf.core.step.RowTransform;
+import dev.nachlauf.core.step.Flows;
+import dev.nachlauf.core.step.Mapper;
 import dev.nachlauf.core.step.TargetRow;
 import dev.nachlauf.core.text.SourceText;
 import dev.nachlauf.core.value.Kind;
@@ -18,7 +20,6 @@ import dev.nachlauf.core.value.Reading;
 import java.math.BigDecimal;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
 
@@ -49,11 +50,13 @@ class DetectedColumnsTest {
                 %s
                 """.formatted(steps, map.indent(4));
         return JobFile.read(new SourceText("huts.yaml", job), problems)
-                .flatMap(read -> Planner.plan(read, Map.of(), columns, Huts.description(), problems));
+                .flatMap(read -> Planner.plan(read, Surroundings.NONE, columns, Huts.described(), problems));
     }
 
     private static TargetRow row(Plan plan, Object... cells) {
-        return new RowTransform(plan).apply(new SourceRow(7, new Origin("huts.xlsx", "North", 9, ""), cells));
+        return new Mapper(plan)
+                .map(Flows.of(plan, List.of(new SourceRow(7, new Origin("huts.xlsx", "North", 9, ""), cells)))
+                        .getFirst());
     }
 
     @Test
@@ -67,7 +70,7 @@ class DetectedColumnsTest {
                 .orElseThrow(() -> new AssertionError(problems));
         TargetRow row = row(plan, "0042", "1.250,50", "12", "1.250,50");
         assertThat(row.problems()).isEmpty();
-        assertThat(row.values()).containsExactly("0042", "1.250,50", 12L, new BigDecimal("1250.50"));
+        assertThat(row.write(0).values()).containsExactly("0042", "1.250,50", 12L, new BigDecimal("1250.50"));
     }
 
     @Test
@@ -99,7 +102,7 @@ class DetectedColumnsTest {
         Plan plan = plan(
                         COLUMNS, "[]", "hut_code: source.sheet\nname: source.file\nbeds: source.row", new ArrayList<>())
                 .orElseThrow();
-        assertThat(row(plan, null, null, null, null).values()).containsExactly("North", "huts.xlsx", 9L);
+        assertThat(row(plan, null, null, null, null).write(0).values()).containsExactly("North", "huts.xlsx", 9L);
     }
 
     @Test

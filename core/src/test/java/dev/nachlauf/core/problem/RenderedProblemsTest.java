@@ -3,6 +3,7 @@ package dev.nachlauf.core.problem;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.nachlauf.core.Huts;
+import dev.nachlauf.core.formula.Scope.Surroundings;
 import dev.nachlauf.core.job.JobFile;
 import dev.nachlauf.core.plan.Planner;
 import dev.nachlauf.core.system.FieldDescription;
@@ -11,7 +12,7 @@ import dev.nachlauf.core.text.SourceText;
 import dev.nachlauf.core.value.Kind;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
 import org.junit.jupiter.api.Test;
@@ -33,8 +34,12 @@ class RenderedProblemsTest {
     private static String rendered(String job) {
         List<Problem> problems = new ArrayList<>();
         JobFile.read(new SourceText("hut-list.yaml", job), problems)
-                .ifPresent(read ->
-                        Planner.plan(read, Map.of(), Huts.columns(List.of("Hut no.", "name", "beds")), HUT, problems));
+                .ifPresent(read -> Planner.plan(
+                        read,
+                        Surroundings.NONE,
+                        Huts.columns(List.of("Hut no.", "name", "beds")),
+                        (connection, records, written, found) -> Optional.of(HUT),
+                        problems));
         return problems.stream().map(ProblemText::render).collect(Collectors.joining("\n"));
     }
 

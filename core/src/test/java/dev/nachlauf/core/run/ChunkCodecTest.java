@@ -18,6 +18,7 @@ class ChunkCodecTest {
         changed.set(1);
         LedgerRow updated = new LedgerRow(
                 4,
+                0,
                 "huts.csv",
                 5,
                 Outcome.UPDATED,
@@ -30,6 +31,7 @@ class ChunkCodecTest {
                 new Object[] {null, 12L});
         LedgerRow skipped = new LedgerRow(
                 5,
+                1,
                 "huts.csv",
                 6,
                 Outcome.SKIPPED,

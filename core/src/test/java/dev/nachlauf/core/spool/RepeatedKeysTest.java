@@ -26,7 +26,7 @@ class RepeatedKeysTest {
     void findsKeysFarApartAndNamesTheOtherRow() {
         try (RepeatedKeys keys = new RepeatedKeys(scratch)) {
             for (int row = 1; row <= 60_000; row++) {
-                keys.add(key(row == 55_000 ? "K5000" : "K" + row), row);
+                keys.add(key(row == 55_000 ? "K5000" : "K" + row), row, row);
             }
             keys.find();
             assertThat(keys.count()).isEqualTo(2);
@@ -40,10 +40,10 @@ class RepeatedKeysTest {
     @Test
     void countsEveryRowOfAKeyThatStandsThreeTimes() {
         try (RepeatedKeys keys = new RepeatedKeys(scratch)) {
-            keys.add(key("a"), 1);
-            keys.add(key("b"), 2);
-            keys.add(key("a"), 3);
-            keys.add(key("a"), 4);
+            keys.add(key("a"), 1, 1);
+            keys.add(key("b"), 2, 2);
+            keys.add(key("a"), 3, 3);
+            keys.add(key("a"), 4, 4);
             keys.find();
             assertThat(keys.count()).isEqualTo(3);
             assertThat(keys.otherRow(1)).isEqualTo(3);

@@ -1,11 +1,13 @@
 package dev.nachlauf.connectors.database.mariadb;
 
 import dev.nachlauf.connectors.database.QueryText;
+import dev.nachlauf.connectors.database.RecordsText;
 import dev.nachlauf.connectors.database.RowCursor;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.system.FieldDescription;
+import dev.nachlauf.core.system.LooksUp;
 import dev.nachlauf.core.system.ReadsRecords;
 import dev.nachlauf.core.system.RecordDescription;
 import dev.nachlauf.core.system.RecordDescription.UniqueKey;
@@ -17,6 +19,8 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
@@ -27,11 +31,14 @@ import java.util.OptionalInt;
 import java.util.OptionalLong;
 import java.util.Properties;
 import java.util.Set;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 import org.mariadb.jdbc.Driver;
 
 /** One database of a MariaDB server. Every question has its own connection, in a read-only transaction. */
-final class MariadbSystem implements ReadsRecords {
+final class MariadbSystem implements ReadsRecords, LooksUp {
     private static final int CONNECT_MILLIS = 5_000;
+    private static final int KEYS_AT_ONCE = 500;
     private static final int USUAL_PORT = 3306;
 
     private final String host;
@@ -224,19 +231,64 @@ final class MariadbSystem implements ReadsRecords {
     public RecordCursor read(RecordQuery query) {
         return switch (query) {
             case RecordQuery.Records records -> {
-                String fields = records.fields().isEmpty()
-                        ? "*"
-                        : String.join(
-                                ", ",
-                                records.fields().stream()
-                                        .map(MariadbSystem::quoted)
-                                        .toList());
-                QueryText text = new QueryText("SELECT " + fields + " FROM " + quoted(records.name()), List.of());
-                yield RowCursor.open(connect(), text, Map.of(), this::failure);
+                RecordsText text = RecordsText.of(records, quoted(records.name()), MariadbSystem::quoted);
+                yield RowCursor.open(connect(), text.text(), text.parameters(), this::failure);
             }
             case RecordQuery.Statement statement ->
                 RowCursor.open(connect(), QueryText.parse(statement.text()), statement.parameters(), this::failure);
         };
+    }
+
+    @Override
+    public List<Match> lookUp(String records, List<String> keyFields, List<String> wanted, List<Object[]> keys) {
+        List<Match> matches = new ArrayList<>(Collections.nCopies(keys.size(), Match.NONE));
+        for (int from = 0; from < keys.size(); from += KEYS_AT_ONCE) {
+            lookUp(records, keyFields, wanted, keys, from, matches);
+        }
+        return matches;
+    }
+
+    /** The server compares, by the collation of its columns; which key a record answers is told by a number. */
+    private void lookUp(
+            String records,
+            List<String> keyFields,
+            List<String> wanted,
+            List<Object[]> keys,
+            int from,
+            List<Match> matches) {
+        List<String> staged = new ArrayList<>();
+        Map<String, @Nullable Object> parameters = new LinkedHashMap<>();
+        for (int key = from; key < Math.min(keys.size(), from + KEYS_AT_ONCE); key++) {
+            StringBuilder one = new StringBuilder("SELECT " + key + " AS n");
+            for (int part = 0; part < keyFields.size(); part++) {
+                one.append(", ? AS k").append(part);
+                parameters.put("p" + parameters.size(), keys.get(key)[part]);
+            }
+            staged.add(one.toString());
+        }
+        StringBuilder match = new StringBuilder();
+        for (int part = 0; part < keyFields.size(); part++) {
+            match.append(part == 0 ? "" : " AND ")
+                    .append("t.")
+                    .append(quoted(keyFields.get(part)))
+                    .append(" = k.k")
+                    .append(part);
+        }
+        String fields = wanted.stream().map(field -> ", t." + quoted(field)).collect(Collectors.joining());
+        String sql = "SELECT k.n" + fields + " FROM (" + String.join(" UNION ALL ", staged) + ") k JOIN "
+                + quoted(records) + " t ON " + match + " ORDER BY k.n";
+        QueryText text = new QueryText(sql, List.copyOf(parameters.keySet()));
+        try (RecordCursor cursor = RowCursor.open(connect(), text, parameters, this::failure)) {
+            for (Object[] row = cursor.next(); row != null; row = cursor.next()) {
+                int key = Math.toIntExact((Long) Objects.requireNonNull(row[0]));
+                Match before = matches.get(key);
+                matches.set(
+                        key,
+                        before.count() == 0
+                                ? new Match(1, Arrays.copyOfRange(row, 1, row.length))
+                                : new Match(2, before.values()));
+            }
+        }
     }
 
     /** The one place that quotes an identifier. */

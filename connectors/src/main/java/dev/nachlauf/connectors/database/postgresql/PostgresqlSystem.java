@@ -1,10 +1,12 @@
 package dev.nachlauf.connectors.database.postgresql;
 
 import dev.nachlauf.connectors.database.QueryText;
+import dev.nachlauf.connectors.database.RecordsText;
 import dev.nachlauf.connectors.database.RowCursor;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.system.LooksUp;
 import dev.nachlauf.core.system.ReadsRecords;
 import dev.nachlauf.core.system.RecordDescription;
 import dev.nachlauf.core.system.Settings;
@@ -16,14 +18,13 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.Properties;
 import org.jspecify.annotations.Nullable;
 import org.postgresql.Driver;
 
 /** One schema of a PostgreSQL database. Looking uses one connection; every target gets its own. */
-final class PostgresqlSystem implements Writes, ReadsRecords {
+final class PostgresqlSystem implements Writes, ReadsRecords, LooksUp {
     private static final int CONNECT_SECONDS = 5;
 
     private final String host;
@@ -111,13 +112,22 @@ final class PostgresqlSystem implements Writes, ReadsRecords {
     public RecordCursor read(RecordQuery query) {
         return switch (query) {
             case RecordQuery.Records records -> {
-                String fields = records.fields().isEmpty() ? "*" : Sql.names("", records.fields());
-                String sql = "SELECT " + fields + " FROM " + Sql.name(schema) + "." + Sql.name(records.name());
-                yield RowCursor.open(reading(), new QueryText(sql, List.of()), Map.of(), this::refused);
+                RecordsText text =
+                        RecordsText.of(records, Sql.name(schema) + "." + Sql.name(records.name()), Sql::name);
+                yield RowCursor.open(reading(), text.text(), text.parameters(), this::refused);
             }
             case RecordQuery.Statement statement ->
                 RowCursor.open(reading(), QueryText.parse(statement.text()), statement.parameters(), this::refused);
         };
+    }
+
+    @Override
+    public List<Match> lookUp(String records, List<String> keyFields, List<String> wanted, List<Object[]> keys) {
+        return look(connection -> {
+            Table table = Catalog.table(connection, schema, records)
+                    .orElseThrow(() -> new SQLException("the table is gone", "42P01"));
+            return Lookups.find(connection, table, keyFields, wanted, keys);
+        });
     }
 
     /** A connection in a read-only transaction, which is also what lets the driver fetch some rows at a time. */

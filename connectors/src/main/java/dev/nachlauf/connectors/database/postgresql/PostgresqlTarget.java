@@ -1,11 +1,14 @@
 package dev.nachlauf.connectors.database.postgresql;
 
 import dev.nachlauf.connectors.database.postgresql.Table.Column;
+import dev.nachlauf.core.system.Answer;
 import dev.nachlauf.core.system.Change;
+import dev.nachlauf.core.system.RecordDescription;
 import dev.nachlauf.core.system.RecordDescription.Caution;
 import dev.nachlauf.core.system.ReservesIds;
 import dev.nachlauf.core.system.Target;
 import dev.nachlauf.core.system.TargetUse;
+import dev.nachlauf.core.system.WritesTogether;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
@@ -16,7 +19,7 @@ import java.util.List;
 import java.util.Set;
 
 /** A table that is written by batches: each is one transaction, from the look at the keys to the commit. */
-final class PostgresqlTarget implements Target, ReservesIds {
+final class PostgresqlTarget implements Target, ReservesIds, WritesTogether {
     private static final int BATCH_ROWS = 10_000;
 
     /** What a session is set to, and why. */
@@ -33,6 +36,7 @@ final class PostgresqlTarget implements Target, ReservesIds {
             "SET timezone = 'UTC'",
             "SET client_min_messages = error");
 
+    private final Session session;
     private final Connection connection;
     private final String system;
     private final Table table;
@@ -40,20 +44,39 @@ final class PostgresqlTarget implements Target, ReservesIds {
     private final Staging staging;
     private final Refusals refusals;
     private final String findSql;
-    private boolean unitOpen;
+
+    /** What targets over one connection share. */
+    private static final class Session {
+        private final Connection connection;
+        private final String schema;
+        private int targets;
+        private boolean unitOpen;
+
+        Session(Connection connection, String schema) {
+            this.connection = connection;
+            this.schema = schema;
+        }
+    }
 
     PostgresqlTarget(Connection connection, String system, Table table, TargetUse use) throws SQLException {
-        this.connection = connection;
+        this(new Session(connection, table.schema()), system, table, use);
+    }
+
+    private PostgresqlTarget(Session session, String system, Table table, TargetUse use) throws SQLException {
+        this.session = session;
+        this.connection = session.connection;
         this.system = system;
         this.table = table;
         this.use = use;
         connection.setAutoCommit(true);
-        try (Statement statement = connection.createStatement()) {
-            for (String setting : SESSION) {
-                statement.execute(setting);
+        if (session.targets == 0) {
+            try (Statement statement = connection.createStatement()) {
+                for (String setting : SESSION) {
+                    statement.execute(setting);
+                }
             }
         }
-        staging = new Staging(connection, table, use);
+        staging = new Staging(connection, table, use, session.targets++);
         refusals = new Refusals(connection, table, staging);
         connection.setTransactionIsolation(Connection.TRANSACTION_READ_COMMITTED);
         connection.setAutoCommit(false);
@@ -87,7 +110,8 @@ final class PostgresqlTarget implements Target, ReservesIds {
                     .append(" = ")
                     .append(Staging.cast("k.k" + i, key));
         }
-        return "SELECT k.n, x.* FROM " + Staging.KEYS + " k CROSS JOIN LATERAL (" + inner + " LIMIT 2) x WHERE k.w = ";
+        return "SELECT k.n, x.* FROM " + staging.keysTable() + " k CROSS JOIN LATERAL (" + inner
+                + " LIMIT 2) x WHERE k.w = ";
     }
 
     @Override
@@ -96,7 +120,7 @@ final class PostgresqlTarget implements Target, ReservesIds {
             throw new IllegalArgumentException("a target is opened for certain fields and asked for the same");
         }
         return inDatabase(() -> {
-            if (!unitOpen) {
+            if (!session.unitOpen) {
                 // ends the transaction of an earlier look that led to no change
                 connection.rollback();
             }
@@ -133,9 +157,26 @@ final class PostgresqlTarget implements Target, ReservesIds {
     public Unit begin(UnitId id) {
         return inDatabase(() -> {
             Unit unit = new PostgresqlUnit(connection, this, table, staging, refusals, Settlements.token(connection));
-            unitOpen = true;
+            session.unitOpen = true;
             return unit;
         });
+    }
+
+    @Override
+    public Target beside(RecordDescription description, TargetUse others) {
+        return inDatabase(() -> {
+            Table other = Catalog.table(connection, session.schema, description.name())
+                    .orElseThrow(() -> new SQLException("the table is gone", "42P01"));
+            connection.rollback();
+            return new PostgresqlTarget(session, system, other, others);
+        });
+    }
+
+    @Override
+    public List<Answer> apply(Unit unit, Target beside, List<Change> changes) {
+        PostgresqlTarget other = (PostgresqlTarget) beside;
+        return new PostgresqlUnit(connection, other, other.table, other.staging, other.refusals, unit.token())
+                .apply(changes);
     }
 
     @Override
@@ -145,7 +186,7 @@ final class PostgresqlTarget implements Target, ReservesIds {
 
     /** The unit under way has been committed or undone. */
     void unitEnded() {
-        unitOpen = false;
+        session.unitOpen = false;
     }
 
     /** What is done in the database. */

@@ -237,7 +237,8 @@ final class PostgresqlUnit implements Unit {
         }
         String overriding = staging.ids().stream().anyMatch(Column::alwaysIdentity) ? " OVERRIDING SYSTEM VALUE" : "";
         String sql = "INSERT INTO " + table.sqlName() + " (" + names + ")" + overriding + " SELECT " + values + " FROM "
-                + Staging.CHANGES + " s WHERE s.w = ? AND s.kind = " + Staging.INSERT + " ORDER BY s.n RETURNING "
+                + staging.changesTable() + " s WHERE s.w = ? AND s.kind = " + Staging.INSERT
+                + " ORDER BY s.n RETURNING "
                 + returning("");
         Map<Object, Returned> written = new HashMap<>();
         try (PreparedStatement statement = connection.prepareStatement(sql)) {
@@ -299,7 +300,7 @@ final class PostgresqlUnit implements Unit {
                 .mapToObj(i -> Sql.name(staging.fields().get(i).name()) + " = "
                         + Staging.cast("s.f" + i, staging.fields().get(i)))
                 .collect(Collectors.joining(", "));
-        String sql = "UPDATE " + table.sqlName() + " t SET " + assignments + " FROM " + Staging.CHANGES
+        String sql = "UPDATE " + table.sqlName() + " t SET " + assignments + " FROM " + staging.changesTable()
                 + " s WHERE s.w = ? AND s.kind = " + Staging.UPDATE + " AND " + staging.sameRecord()
                 + " AND t.xmin = s.mark RETURNING s.n" + (triggers ? ", " + returning("t.") : "");
         try (PreparedStatement statement = connection.prepareStatement(sql)) {
@@ -323,8 +324,9 @@ final class PostgresqlUnit implements Unit {
         if (deletes.isEmpty()) {
             return;
         }
-        String sql = "DELETE FROM " + table.sqlName() + " t USING " + Staging.CHANGES + " s WHERE s.w = ? AND s.kind = "
-                + Staging.DELETE + " AND " + staging.sameRecord() + " AND t.xmin = s.mark RETURNING s.n";
+        String sql = "DELETE FROM " + table.sqlName() + " t USING " + staging.changesTable()
+                + " s WHERE s.w = ? AND s.kind = " + Staging.DELETE + " AND " + staging.sameRecord()
+                + " AND t.xmin = s.mark RETURNING s.n";
         try (PreparedStatement statement = connection.prepareStatement(sql)) {
             statement.setInt(1, write);
             try (ResultSet row = statement.executeQuery()) {
@@ -346,7 +348,7 @@ final class PostgresqlUnit implements Unit {
         }
         open.forEach(index -> answers[index] = new Answer.Moved());
         if (triggers) {
-            String sql = "SELECT s.n FROM " + Staging.CHANGES + " s JOIN " + table.sqlName() + " t ON "
+            String sql = "SELECT s.n FROM " + staging.changesTable() + " s JOIN " + table.sqlName() + " t ON "
                     + staging.sameRecord() + " WHERE s.w = ? AND t.xmin = s.mark";
             try (PreparedStatement statement = connection.prepareStatement(sql)) {
                 statement.setInt(1, write);

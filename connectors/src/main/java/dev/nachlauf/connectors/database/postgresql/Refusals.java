@@ -117,7 +117,7 @@ final class Refusals {
     }
 
     private String from() {
-        return " FROM " + Staging.CHANGES + " s ";
+        return " FROM " + staging.changesTable() + " s ";
     }
 
     private static String live() {

@@ -85,7 +85,7 @@ final class Settlements {
         int write = staging.changes(
                 inDoubt, IntStream.range(0, inDoubt.size()).boxed().toList());
         String same = staging.sameRecord();
-        if (exists(connection, table, same, "s.kind = " + Staging.INSERT, write)) {
+        if (exists(connection, table, staging, same, "s.kind = " + Staging.INSERT, write)) {
             return new Settlement.Committed();
         }
         for (int index = 0; index < Math.min(MOST_WITNESSES, inDoubt.size()); index++) {
@@ -95,7 +95,7 @@ final class Settlements {
                                 + Sql.name(staging.fields().get(field).name()) + " IS NOT DISTINCT FROM "
                                 + Staging.cast("s.f" + field, staging.fields().get(field)))
                         .collect(Collectors.joining(" AND "));
-                if (exists(connection, table, same + " AND " + after, "s.n = " + index, write)) {
+                if (exists(connection, table, staging, same + " AND " + after, "s.n = " + index, write)) {
                     return new Settlement.Committed();
                 }
             }
@@ -103,10 +103,11 @@ final class Settlements {
         return new Settlement.RolledBack();
     }
 
-    private static boolean exists(Connection connection, Table table, String match, String which, int write)
+    private static boolean exists(
+            Connection connection, Table table, Staging staging, String match, String which, int write)
             throws SQLException {
-        String sql = "SELECT EXISTS (SELECT FROM " + Staging.CHANGES + " s JOIN " + table.sqlName() + " t ON " + match
-                + " WHERE s.w = ? AND " + which + ")";
+        String sql = "SELECT EXISTS (SELECT FROM " + staging.changesTable() + " s JOIN " + table.sqlName() + " t ON "
+                + match + " WHERE s.w = ? AND " + which + ")";
         try (PreparedStatement statement = connection.prepareStatement(sql)) {
             statement.setInt(1, write);
             try (ResultSet row = statement.executeQuery()) {

@@ -22,27 +22,34 @@ import org.postgresql.copy.CopyOut;
  * deleted between two writes of a transaction.
  */
 final class Staging {
-    static final String KEYS = "pg_temp.nachlauf_key";
-    static final String CHANGES = "pg_temp.nachlauf_change";
     static final int INSERT = 0;
     static final int UPDATE = 1;
     static final int DELETE = 2;
 
     private final CopyManager copy;
+    private final String keysTable;
+    private final String changesTable;
     private final List<Column> keys;
     private final List<Column> ids;
     private final List<Column> fields;
     private int writes;
 
-    Staging(Connection connection, Table table, TargetUse use) throws SQLException {
+    /**
+     * Creates the two tables.
+     *
+     * @param number tells the tables of several targets over one connection apart
+     */
+    Staging(Connection connection, Table table, TargetUse use, int number) throws SQLException {
+        keysTable = "nachlauf_key_" + number;
+        changesTable = "nachlauf_change_" + number;
         copy = connection.unwrap(PGConnection.class).getCopyAPI();
         keys = use.key().stream().map(table::column).toList();
         ids = table.idColumns(use.key()).stream().map(table::column).toList();
         fields = use.fields().stream().map(table::column).toList();
         try (Statement statement = connection.createStatement()) {
-            statement.execute("CREATE TEMP TABLE nachlauf_key (w integer, n integer" + columns("k", keys)
+            statement.execute("CREATE TEMP TABLE " + keysTable + " (w integer, n integer" + columns("k", keys)
                     + ") ON COMMIT DELETE ROWS");
-            statement.execute("CREATE TEMP TABLE nachlauf_change (w integer, n integer, kind smallint, mark xid"
+            statement.execute("CREATE TEMP TABLE " + changesTable + " (w integer, n integer, kind smallint, mark xid"
                     + columns("i", ids) + columns("f", fields) + ") ON COMMIT DELETE ROWS");
         }
     }
@@ -81,7 +88,7 @@ final class Staging {
                 rows.field(keys.get(part).wire(), values.get(n)[part]);
             }
         }
-        in(KEYS, rows);
+        in(keysTable(), rows);
         return write;
     }
 
@@ -100,7 +107,7 @@ final class Staging {
                     change(rows, DELETE, delete.mark(), delete.id(), new Object[fields.size()]);
             }
         }
-        in(CHANGES, rows);
+        in(changesTable(), rows);
         return write;
     }
 
@@ -167,6 +174,14 @@ final class Staging {
         return IntStream.range(0, ids.size())
                 .mapToObj(i -> "t." + Sql.name(ids.get(i).name()) + " = " + cast("s.i" + i, ids.get(i)))
                 .collect(Collectors.joining(" AND "));
+    }
+
+    String keysTable() {
+        return "pg_temp." + keysTable;
+    }
+
+    String changesTable() {
+        return "pg_temp." + changesTable;
     }
 
     List<Column> ids() {

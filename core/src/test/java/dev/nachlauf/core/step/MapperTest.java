@@ -13,12 +13,26 @@ import java.math.BigDecimal;
 import java.util.List;
 import org.junit.jupiter.api.Test;
 
-class RowTransformTest {
+/** One row from its cells to what goes to the target. */
+class MapperTest {
     private final Plan plan = Huts.plan();
-    private final RowTransform transform = new RowTransform(plan);
 
     private TargetRow row(String... cells) {
-        return transform.apply(new SourceRow(1, Origin.line("huts.csv", 2), cells));
+        return row(new SourceRow(1, Origin.line("huts.csv", 2), cells));
+    }
+
+    private TargetRow row(SourceRow row) {
+        return new Mapper(plan).map(flowing(plan, row));
+    }
+
+    private static FlowRow flowing(Plan plan, SourceRow row) {
+        return Flows.of(plan, List.of(row)).getFirst();
+    }
+
+    private byte[] key(Object... cells) {
+        Plan reduced = LoadKeys.reduced(plan);
+        SourceRow row = new SourceRow(1, Origin.line("huts.csv", 2), cells);
+        return new LoadKeys(reduced).key(flowing(reduced, row), 0);
     }
 
     private static List<ProblemCode> codes(TargetRow row) {
@@ -29,7 +43,7 @@ class RowTransformTest {
     void readsStepsAndMaps() {
         TargetRow row = row(" h-017", "Falkenkar Hut", "24", "24,50", null);
         assertThat(row.passed()).isTrue();
-        assertThat(row.values()).containsExactly("H-017", "Falkenkar Hut", 24L, new BigDecimal("24.50"));
+        assertThat(row.write(0).values()).containsExactly("H-017", "Falkenkar Hut", 24L, new BigDecimal("24.50"));
         assertThat(row.key()).containsExactly("H-017");
     }
 
@@ -75,29 +89,15 @@ class RowTransformTest {
     @Test
     void whatTheReaderFoundWrongRejectsTheRow() {
         Problem ragged = Problem.of(ProblemCode.ROW_RAGGED, "The row has 2 fields.", "");
-        TargetRow row =
-                transform.apply(new SourceRow(1, Origin.line("huts.csv", 2), new Object[] {"a", "b"}, List.of(ragged)));
+        TargetRow row = row(new SourceRow(1, Origin.line("huts.csv", 2), new Object[] {"a", "b"}, List.of(ragged)));
         assertThat(codes(row)).containsExactly(ProblemCode.ROW_RAGGED);
     }
 
     @Test
     void theKeyAloneIsComputedAsInTheWholeRow() {
-        KeyTransform keys = new KeyTransform(plan);
-        assertThat(keys.key(new SourceRow(
-                        1, Origin.line("huts.csv", 2), new Object[] {" h-017", null, "many", null, null})))
+        assertThat(key(" h-017", null, "many", null, null))
                 .isEqualTo("H-017".getBytes(java.nio.charset.StandardCharsets.UTF_8));
-        assertThat(keys.key(new SourceRow(
-                        1, Origin.line("huts.csv", 2), new Object[] {" h-017", null, "1", null, "closed"})))
-                .isNull();
-        assertThat(keys.key(new SourceRow(1, Origin.line("huts.csv", 2), new Object[] {null, "x", "1", null, null})))
-                .isNull();
-    }
-
-    @Test
-    void keysOfSeveralPartsDontRunIntoEachOther() {
-        assertThat(KeyTransform.bytes(new Object[] {"ab", "c"}))
-                .isNotEqualTo(KeyTransform.bytes(new Object[] {"a", "bc"}));
-        assertThat(KeyTransform.bytes(new Object[] {new BigDecimal("1.50"), 2L}))
-                .isEqualTo(KeyTransform.bytes(new Object[] {new BigDecimal("1.5"), 2L}));
+        assertThat(key(" h-017", null, "1", null, "closed")).isNull();
+        assertThat(key(null, "x", "1", null, null)).isNull();
     }
 }

@@ -1,0 +1,98 @@
+package dev.nachlauf.core.job;
+
+import dev.nachlauf.core.formula.FormulaSource;
+import dev.nachlauf.core.job.JobDefinition.Assignment;
+import java.util.List;
+
+/** A step; each sees what stands above it. */
+public sealed interface Step {
+    /** The word by which the balance and messages call it. */
+    default String label() {
+        return switch (this) {
+            case Where ignored -> "where";
+            case Set ignored -> "set";
+            case Rule ignored -> "rule";
+            case Lookup lookup -> "lookup " + lookup.name().value();
+            case WholeLoad ignored -> "whole-load";
+            case Duplicates ignored -> "duplicates";
+            case Combine ignored -> "combine";
+            case WideToLong ignored -> "wide-to-long";
+            case LongToWide ignored -> "long-to-wide";
+            case Group group -> "group " + group.name().value();
+            case ParentsFirst ignored -> "parents-first";
+        };
+    }
+
+    /** Rows for which the formula is not true are skipped. */
+    record Where(FormulaSource formula) implements Step {}
+
+    /** New or replaced fields, one after the other. */
+    record Set(List<Assignment> assignments) implements Step {}
+
+    /** Rows for which the formula is false are rejected with the message, or warned of. */
+    record Rule(FormulaSource formula, String message, boolean warning) implements Step {}
+
+    /**
+     * A record of a system, found by a key.
+     *
+     * @param match the fields of the record, and what they must equal
+     * @param bring the fields that become fields of the row, as {@code name.field}
+     * @param emptyWhereNone whether the fields are null where no record is found; the row is rejected otherwise
+     * @param firstOfSeveral whether the first of several records is taken; the row is rejected otherwise
+     */
+    record Lookup(
+            Placed<String> name,
+            Placed<String> connection,
+            Placed<String> records,
+            List<Assignment> match,
+            List<Placed<String>> bring,
+            boolean emptyWhereNone,
+            boolean firstOfSeveral)
+            implements Step {}
+
+    /** A rule over all rows, with sums and counts; where it is false, nothing is written. */
+    record WholeLoad(FormulaSource formula, String message, boolean warning) implements Step {}
+
+    /**
+     * What becomes of rows that agree in some fields.
+     *
+     * @param sums the fields that are added up where {@code keep} is SUM
+     */
+    record Duplicates(List<Placed<String>> by, Keep keep, List<Placed<String>> sums) implements Step {}
+
+    /** Which of several equal rows goes on. */
+    enum Keep {
+        FIRST,
+        LAST,
+        SUM,
+        /** All are rejected. */
+        NONE
+    }
+
+    /** Rows that agree in some fields become one, with sums, counts and the like. */
+    record Combine(List<Placed<String>> by, List<Assignment> make) implements Step {}
+
+    /**
+     * Every column becomes a row of its own.
+     *
+     * @param columns names, with {@code *} for any text
+     * @param name the field that gets the column's name
+     * @param value the field that gets the cell
+     * @param keepBlank whether blank cells become rows too
+     */
+    record WideToLong(List<Placed<String>> columns, Placed<String> name, Placed<String> value, boolean keepBlank)
+            implements Step {}
+
+    /** Rows that agree in some fields become one, with a field for each name that is listed. */
+    record LongToWide(List<Placed<String>> by, FormulaSource name, FormulaSource value, List<Column> columns)
+            implements Step {}
+
+    /** The field that gets the value of the row with this name. */
+    record Column(Placed<String> field, String name) {}
+
+    /** Rows that agree in some fields stand together from here on, and are written together or not at all. */
+    record Group(Placed<String> name, List<Placed<String>> by) implements Step {}
+
+    /** A row comes behind the row that its parent's key names. */
+    record ParentsFirst(List<Placed<String>> key, List<Placed<String>> parent) implements Step {}
+}

@@ -1,0 +1,98 @@
+package dev.nachlauf.core.job;
+
+import dev.nachlauf.core.document.Section;
+import dev.nachlauf.core.formula.FormulaSource;
+import dev.nachlauf.core.job.JobDefinition.Action;
+import dev.nachlauf.core.job.JobDefinition.Assignment;
+import dev.nachlauf.core.job.JobDefinition.Mapping;
+import dev.nachlauf.core.job.JobDefinition.Value;
+import dev.nachlauf.core.job.JobDefinition.Write;
+import dev.nachlauf.core.job.JobDefinition.WriteRule;
+import dev.nachlauf.core.problem.ProblemCode;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+
+/** One entry of {@code write}. */
+final class WriteSection {
+    private final Words words;
+
+    WriteSection(Words words) {
+        this.words = words;
+    }
+
+    Write write(Section section) {
+        String name = section.has("name") ? words.stepName(section, "name").value() : "";
+        Placed<String> connection = words.placed(section, "connection");
+        Placed<String> records = words.placed(section, "records");
+        section.requiredText("action")
+                .filter(action -> !action.equals("upsert"))
+                .ifPresent(action -> section.problem(
+                        "action",
+                        ProblemCode.VALUE_WRONG_KIND,
+                        "There is no action " + action + " so far.",
+                        "The action is upsert."));
+        boolean main = Words.flag(section, "main");
+        Optional<FormulaSource> when = section.has("when") ? section.formula("when") : Optional.empty();
+        Optional<Placed<String>> once =
+                section.text("once-per").map(group -> new Placed<>(group, section.placeOfValue("once-per")));
+        List<Placed<String>> key = words.names(section, "key");
+        boolean sameNames = Words.flag(section, "same-names");
+        List<String> except = section.has("except") ? section.texts("except") : List.of();
+        if (!sameNames) {
+            section.require("map");
+        }
+        List<Mapping> map = section.section("map").map(this::map).orElse(List.of());
+        section.done();
+        return new Write(
+                name.isEmpty() ? records.value() : name,
+                connection,
+                records,
+                Action.UPSERT,
+                main,
+                when,
+                once,
+                key,
+                map,
+                sameNames,
+                except);
+    }
+
+    private List<Mapping> map(Section section) {
+        List<Mapping> map = new ArrayList<>();
+        for (String field : section.keys()) {
+            Placed<String> placed = new Placed<>(field, section.placeOf(field));
+            if (section.isSection(field)) {
+                section.section(field).flatMap(line -> line(placed, line)).ifPresent(map::add);
+            } else {
+                section.formula(field)
+                        .ifPresent(formula ->
+                                map.add(new Mapping(placed, new Value.Of(formula), WriteRule.ALWAYS, false, false)));
+            }
+        }
+        section.done();
+        return map;
+    }
+
+    private Optional<Mapping> line(Placed<String> field, Section section) {
+        Optional<Value> value;
+        if (section.has("find")) {
+            Placed<String> records = words.placed(section, "find");
+            List<Assignment> by =
+                    section.requiredSection("by").map(words::assignments).orElse(List.of());
+            Optional<Placed<String>> bring =
+                    section.text("bring").map(one -> new Placed<>(one, section.placeOfValue("bring")));
+            value = Optional.of(new Value.Reference(records, by, bring));
+        } else {
+            section.require("value");
+            value = section.formula("value").map(Value.Of::new);
+        }
+        String rule = Words.oneOf(section, "write", "always", "if-empty", "on-insert");
+        boolean leaveBlank = Words.oneOf(section, "blank", "clear", "leave").equals("leave");
+        boolean off = Words.flag(section, "off");
+        section.done();
+        return value.map(one -> new Mapping(
+                field, one, WriteRule.valueOf(rule.toUpperCase(Locale.ROOT).replace('-', '_')), leaveBlank, off));
+    }
+}

@@ -1,0 +1,42 @@
+package dev.nachlauf.core.load;
+
+import java.util.ArrayList;
+import java.util.List;
+
+/**
+ * What {@link Counts} doesn't say of a run with steps or with several writes.
+ *
+ * @param steps one count per step of the job, and one for the maps behind them
+ * @param writes the outcomes of each write; empty where there is one write only
+ * @param elsewhere distinct rows that a write other than the main one rejected, and the main one did not
+ */
+public record Tally(List<StepCount> steps, List<Counts> writes, long elsewhere) {
+    /** Nothing. */
+    public static final Tally NONE = new Tally(List.of(), List.of(), 0);
+
+    public Tally {
+        steps = List.copyOf(steps);
+        writes = List.copyOf(writes);
+    }
+
+    /** The sum. */
+    public Tally plus(Tally other) {
+        List<StepCount> allSteps = new ArrayList<>();
+        for (int i = 0; i < Math.max(steps.size(), other.steps.size()); i++) {
+            allSteps.add(step(i).plus(other.step(i)));
+        }
+        List<Counts> allWrites = new ArrayList<>();
+        for (int i = 0; i < Math.max(writes.size(), other.writes.size()); i++) {
+            allWrites.add(write(i).plus(other.write(i)));
+        }
+        return new Tally(allSteps, allWrites, elsewhere + other.elsewhere);
+    }
+
+    private StepCount step(int index) {
+        return index < steps.size() ? steps.get(index) : StepCount.NONE;
+    }
+
+    private Counts write(int index) {
+        return index < writes.size() ? writes.get(index) : Counts.NONE;
+    }
+}

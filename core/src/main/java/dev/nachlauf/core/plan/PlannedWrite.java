@@ -1,0 +1,84 @@
+package dev.nachlauf.core.plan;
+
+import dev.nachlauf.core.formula.Formula;
+import dev.nachlauf.core.job.JobDefinition.WriteRule;
+import dev.nachlauf.core.plan.PlannedStep.Finding;
+import dev.nachlauf.core.system.FieldDescription;
+import dev.nachlauf.core.system.RecordDescription;
+import dev.nachlauf.core.system.TargetUse;
+import java.util.List;
+import java.util.Optional;
+
+/**
+ * A checked write.
+ *
+ * @param fields the target's fields that are written, in the order of the job's map
+ * @param key which of {@code fields} form the external key
+ * @param keyIsUnique whether the target itself keeps the key unique
+ * @param oncePerGroup whether the first row of a group stands for all of it
+ * @param results what later writes may use of it, each in its slot
+ * @param late whether it uses results of an earlier write, so that it can't be mapped before that is decided
+ */
+public record PlannedWrite(
+        String name,
+        String connection,
+        RecordDescription target,
+        List<Output> fields,
+        List<Integer> key,
+        boolean keyIsUnique,
+        Optional<Formula> when,
+        boolean oncePerGroup,
+        List<Result> results,
+        boolean late) {
+    public PlannedWrite {
+        fields = List.copyOf(fields);
+        key = List.copyOf(key);
+        results = List.copyOf(results);
+    }
+
+    /** A field of the target and what becomes of it. {@code fromText} reads the value's text where kinds differ. */
+    public record Output(
+            FieldDescription description, Source source, boolean fromText, WriteRule rule, boolean leaveBlank) {}
+
+    /** Where a value comes from. */
+    public sealed interface Source {
+        record Of(Formula formula) implements Source {}
+
+        /** A field of the record that is found when the row is written. */
+        record Found(Finding finding) implements Source {}
+
+        /** The slots that it reads. */
+        default List<Integer> slots() {
+            return switch (this) {
+                case Of of -> of.formula().slots();
+                case Found found ->
+                    found.finding().keys().stream()
+                            .flatMap(key -> key.formula().slots().stream())
+                            .toList();
+            };
+        }
+    }
+
+    /** A result. {@code field} is the index among the written fields, or -1 for the record's id. */
+    public record Result(int field, int slot) {}
+
+    /** The names of the written fields. */
+    public List<String> fieldNames() {
+        return fields.stream().map(output -> output.description().name()).toList();
+    }
+
+    /** The names of the key's fields. */
+    public List<String> keyNames() {
+        return key.stream().map(index -> fieldNames().get(index)).toList();
+    }
+
+    /** What a run does with the target. */
+    public TargetUse use() {
+        return new TargetUse(keyNames(), fieldNames());
+    }
+
+    /** Whether a field of it is found in another record. */
+    public boolean hasReferences() {
+        return fields.stream().anyMatch(output -> output.source() instanceof Source.Found);
+    }
+}

@@ -1,0 +1,297 @@
+package dev.nachlauf.core.plan;
+
+import dev.nachlauf.core.formula.Formula;
+import dev.nachlauf.core.job.JobDefinition.Assignment;
+import dev.nachlauf.core.job.Placed;
+import dev.nachlauf.core.job.Step;
+import dev.nachlauf.core.plan.PlannedStep.Finding;
+import dev.nachlauf.core.plan.PlannedStep.Key;
+import dev.nachlauf.core.plan.PlannedStep.Made;
+import dev.nachlauf.core.plan.PlannedStep.Wide;
+import dev.nachlauf.core.plan.RowScope.Known;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.record.Field;
+import dev.nachlauf.core.system.FieldDescription;
+import dev.nachlauf.core.system.RecordDescription;
+import dev.nachlauf.core.text.NearestNames;
+import dev.nachlauf.core.value.Kind;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.regex.Pattern;
+
+/** Plans the steps one after the other; each changes what those below it can see. */
+final class StepPlanner {
+    private final int facts;
+    private final Described described;
+    private final List<Problem> problems;
+    private final List<PlannedStep> planned = new ArrayList<>();
+    private RowScope scope;
+
+    StepPlanner(RowScope scope, int facts, Described described, List<Problem> problems) {
+        this.scope = scope;
+        this.facts = facts;
+        this.described = described;
+        this.problems = problems;
+    }
+
+    /** What can be seen below the last step. */
+    RowScope scope() {
+        return scope;
+    }
+
+    List<PlannedStep> planned() {
+        return planned;
+    }
+
+    void plan(int index, Step step) {
+        switch (step) {
+            case Step.Where where ->
+                scope.check(where.formula(), Kind.BOOLEAN, problems)
+                        .ifPresent(formula -> planned.add(new PlannedStep.Where(index, formula)));
+            case Step.Rule rule ->
+                scope.check(rule.formula(), Kind.BOOLEAN, problems)
+                        .ifPresent(formula ->
+                                planned.add(new PlannedStep.Rule(index, formula, rule.message(), rule.warning())));
+            case Step.Set set -> set.assignments().forEach(line -> assign(index, line));
+            case Step.Lookup lookup -> lookup(index, lookup);
+            case Step.WholeLoad whole -> wholeLoad(index, whole);
+            case Step.Duplicates duplicates -> duplicates(index, duplicates);
+            case Step.Combine combine -> combine(index, combine);
+            case Step.WideToLong wide -> wideToLong(index, wide);
+            case Step.LongToWide wide -> longToWide(index, wide);
+            case Step.Group group -> group(index, group);
+            case Step.ParentsFirst parents ->
+                planned.add(new PlannedStep.ParentsFirst(index, slots(parents.key()), slots(parents.parent())));
+        }
+    }
+
+    /** A new slot; also after a problem, so that formulas below don't complain about a missing field. */
+    private int grow(String name, Kind kind) {
+        int slot = scope.slots();
+        scope = scope.with(new Field(name, kind));
+        return slot;
+    }
+
+    private void assign(int index, Assignment line) {
+        Optional<Formula> formula = scope.check(line.formula(), problems);
+        String name = line.field().value();
+        int slot = grow(name, formula.flatMap(Formula::kind).orElse(Kind.TEXT));
+        formula.ifPresent(sound -> planned.add(new PlannedStep.Assign(index, name, slot, sound)));
+    }
+
+    private void lookup(int index, Step.Lookup lookup) {
+        String name = lookup.name().value();
+        Optional<RecordDescription> records = described.of(lookup.connection(), lookup.records(), false, problems);
+        Optional<Finding> finding = records.flatMap(description ->
+                finding(scope, lookup.connection().value(), description, lookup.match(), lookup.bring(), problems));
+        List<Integer> slots = new ArrayList<>();
+        for (Placed<String> field : lookup.bring()) {
+            Kind kind = records.flatMap(description -> description.field(field.value()))
+                    .map(FieldDescription::kind)
+                    .orElse(Kind.TEXT);
+            slots.add(grow(name + "." + field.value(), kind));
+        }
+        finding.ifPresent(sound -> planned.add(
+                new PlannedStep.Lookup(index, name, sound, slots, lookup.emptyWhereNone(), lookup.firstOfSeveral())));
+    }
+
+    /** How a record is found; empty where something is wrong with it, which is said. */
+    static Optional<Finding> finding(
+            RowScope scope,
+            String connection,
+            RecordDescription records,
+            List<Assignment> match,
+            List<Placed<String>> bring,
+            List<Problem> problems) {
+        List<Key> keys = new ArrayList<>();
+        boolean sound = true;
+        for (Assignment line : match) {
+            Optional<FieldDescription> field = known(records, line.field(), problems);
+            Kind kind = field.map(FieldDescription::kind).orElse(Kind.TEXT);
+            Optional<Formula> formula = scope.checkFor(line.formula(), kind, problems);
+            sound &= field.isPresent() && formula.isPresent();
+            if (sound) {
+                Kind found = formula.get().kind().orElse(kind);
+                if (found != kind && found != Kind.TEXT && !(found.isNumber() && kind.isNumber())) {
+                    problems.add(Problem.at(
+                            line.formula().place(),
+                            ProblemCode.TYPE_MISMATCH,
+                            "This is " + found.word() + ", but " + line.field().value() + " of " + records.name()
+                                    + " is " + kind.word() + ".",
+                            "cast(… as " + kind.word() + ") converts where that is meant."));
+                }
+                keys.add(new Key(line.field().value(), kind, formula.get(), found == Kind.TEXT && kind != Kind.TEXT));
+            }
+        }
+        for (Placed<String> field : bring) {
+            sound &= known(records, field, problems).isPresent();
+        }
+        List<String> wanted = bring.stream().map(Placed::value).toList();
+        return sound && !keys.isEmpty()
+                ? Optional.of(new Finding(connection, records.name(), keys, wanted))
+                : Optional.empty();
+    }
+
+    private static Optional<FieldDescription> known(
+            RecordDescription records, Placed<String> field, List<Problem> problems) {
+        Optional<FieldDescription> found = records.field(field.value());
+        if (found.isEmpty()) {
+            List<String> names =
+                    records.fields().stream().map(FieldDescription::name).toList();
+            problems.add(Problem.at(
+                    field.place(),
+                    ProblemCode.TARGET_FIELD_UNKNOWN,
+                    records.name() + " has no field " + field.value() + ".",
+                    NearestNames.suggestion(field.value(), names, "Fields: " + String.join(", ", names) + ".")));
+        }
+        return found;
+    }
+
+    private void wholeLoad(int index, Step.WholeLoad whole) {
+        List<Problem> found = new ArrayList<>();
+        scope.aggregate(whole.formula(), List.of(), found).ifPresent(sound -> {
+            if (sound.formula().kind().orElse(Kind.BOOLEAN) != Kind.BOOLEAN) {
+                found.add(Problem.at(
+                        whole.formula().place(),
+                        ProblemCode.TYPE_MISMATCH,
+                        "This is " + sound.formula().kind().orElseThrow().word() + ", but boolean is wanted.",
+                        "Such as whole-load: sum(amount) = 0."));
+            } else {
+                planned.add(new PlannedStep.WholeLoad(
+                        index, sound.calls(), sound.formula(), whole.message(), whole.warning()));
+            }
+        });
+        problems.addAll(found);
+    }
+
+    private Optional<Known> known(Placed<String> field) {
+        Optional<Known> known = scope.find(field.value());
+        if (known.isEmpty()) {
+            problems.add(Problem.at(
+                    field.place(),
+                    ProblemCode.FIELD_UNKNOWN,
+                    "No field " + field.value() + " stands above this step.",
+                    NearestNames.suggestion(field.value(), scope.names(), "Make it with set.")));
+        }
+        return known;
+    }
+
+    private List<Integer> slots(List<Placed<String>> fields) {
+        return fields.stream()
+                .flatMap(field -> known(field).stream())
+                .map(Known::slot)
+                .toList();
+    }
+
+    private void duplicates(int index, Step.Duplicates duplicates) {
+        List<Integer> by = slots(duplicates.by());
+        List<Integer> sums = new ArrayList<>();
+        for (Placed<String> field : duplicates.sums()) {
+            known(field).ifPresent(known -> {
+                sums.add(known.slot());
+                if (!known.field().kind().isNumber()) {
+                    problems.add(Problem.at(
+                            field.place(),
+                            ProblemCode.TYPE_MISMATCH,
+                            field.value() + " is " + known.field().kind().word() + " and can't be added up.",
+                            "Declare it as a number under read, or make it one with set."));
+                }
+            });
+        }
+        List<String> names = duplicates.by().stream().map(Placed::value).toList();
+        planned.add(new PlannedStep.Duplicates(index, by, names, duplicates.keep(), sums));
+    }
+
+    private void combine(int index, Step.Combine combine) {
+        RowScope before = scope;
+        List<Known> by =
+                combine.by().stream().flatMap(field -> known(field).stream()).toList();
+        List<Field> common = by.stream().map(Known::field).toList();
+        scope = before.closed(facts);
+        List<Integer> into = new ArrayList<>();
+        by.forEach(known -> into.add(grow(known.field().name(), known.field().kind())));
+        List<Made> made = new ArrayList<>();
+        for (Assignment line : combine.make()) {
+            Optional<RowScope.Aggregated> formula = before.aggregate(line.formula(), common, problems);
+            Kind kind = formula.flatMap(one -> one.formula().kind()).orElse(Kind.TEXT);
+            int slot = grow(line.field().value(), kind);
+            formula.ifPresent(one -> made.add(new Made(line.field().value(), slot, one.calls(), one.formula())));
+        }
+        planned.add(new PlannedStep.Combine(index, by.stream().map(Known::slot).toList(), into, made));
+    }
+
+    private void wideToLong(int index, Step.WideToLong step) {
+        List<String> names = new ArrayList<>();
+        for (Placed<String> column : step.columns()) {
+            Pattern pattern =
+                    Pattern.compile(("\\Q" + column.value() + "\\E").replace("*", "\\E.*\\Q"), Pattern.DOTALL);
+            List<String> matching = scope.names().stream()
+                    .filter(name -> pattern.matcher(name).matches())
+                    .toList();
+            if (matching.isEmpty()) {
+                problems.add(Problem.at(
+                        column.place(),
+                        ProblemCode.FIELD_UNKNOWN,
+                        "No field " + column.value() + " stands above this step.",
+                        NearestNames.suggestion(column.value(), scope.names(), "* stands for any text.")));
+            }
+            matching.stream().filter(name -> !names.contains(name)).forEach(names::add);
+        }
+        List<Known> values =
+                names.stream().flatMap(name -> scope.find(name).stream()).toList();
+        boolean alike =
+                values.stream().map(known -> known.field().kind()).distinct().count() <= 1;
+        List<Known> texts =
+                names.stream().flatMap(name -> scope.findText(name).stream()).toList();
+        boolean textsAlike = texts.stream().allMatch(known -> known.field().kind() == Kind.TEXT);
+        if (!alike && !textsAlike) {
+            problems.add(Problem.at(
+                    step.columns().getFirst().place(),
+                    ProblemCode.TYPE_MISMATCH,
+                    "The columns are of different kinds, so their values can't stand in one field.",
+                    "Declare them alike under read, fields."));
+        }
+        List<Known> columns = alike ? values : texts;
+        Kind kind = columns.isEmpty() ? Kind.TEXT : columns.getFirst().field().kind();
+        int name = grow(step.name().value(), Kind.TEXT);
+        int value = grow(step.value().value(), kind);
+        List<Wide> wide = columns.stream()
+                .map(known -> new Wide(known.field().name(), known.slot()))
+                .toList();
+        planned.add(new PlannedStep.WideToLong(index, wide, name, value, step.keepBlank()));
+    }
+
+    private void longToWide(int index, Step.LongToWide step) {
+        Optional<Formula> name = scope.check(step.name(), problems);
+        Optional<Formula> value = scope.check(step.value(), problems);
+        List<Known> by =
+                step.by().stream().flatMap(field -> known(field).stream()).toList();
+        scope = scope.closed(facts);
+        List<Integer> into = new ArrayList<>();
+        by.forEach(known -> into.add(grow(known.field().name(), known.field().kind())));
+        Map<String, Integer> slots = new LinkedHashMap<>();
+        for (Step.Column column : step.columns()) {
+            Kind kind = value.flatMap(Formula::kind).orElse(Kind.TEXT);
+            slots.put(column.name(), grow(column.field().value(), kind));
+        }
+        if (name.isPresent() && value.isPresent()) {
+            planned.add(new PlannedStep.LongToWide(
+                    index, by.stream().map(Known::slot).toList(), into, name.get(), value.get(), slots));
+        }
+    }
+
+    private void group(int index, Step.Group group) {
+        if (planned.stream().anyMatch(PlannedStep.Group.class::isInstance)) {
+            problems.add(Problem.at(
+                    group.name().place(),
+                    ProblemCode.VALUE_WRONG_KIND,
+                    "Rows are grouped once.",
+                    "Take one of the two steps out."));
+        }
+        planned.add(new PlannedStep.Group(index, group.name().value(), slots(group.by())));
+    }
+}

@@ -1,0 +1,331 @@
+package dev.nachlauf.core.plan;
+
+import dev.nachlauf.core.formula.Formula;
+import dev.nachlauf.core.formula.FormulaSource;
+import dev.nachlauf.core.job.JobDefinition;
+import dev.nachlauf.core.job.JobDefinition.Mapping;
+import dev.nachlauf.core.job.JobDefinition.Value;
+import dev.nachlauf.core.job.JobDefinition.Write;
+import dev.nachlauf.core.job.JobDefinition.WriteRule;
+import dev.nachlauf.core.job.Placed;
+import dev.nachlauf.core.job.Step;
+import dev.nachlauf.core.plan.PlannedStep.Finding;
+import dev.nachlauf.core.plan.PlannedWrite.Output;
+import dev.nachlauf.core.plan.PlannedWrite.Result;
+import dev.nachlauf.core.plan.PlannedWrite.Source;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.record.Field;
+import dev.nachlauf.core.record.SourceColumn;
+import dev.nachlauf.core.system.FieldDescription;
+import dev.nachlauf.core.system.RecordDescription;
+import dev.nachlauf.core.system.RecordDescription.UniqueKey;
+import dev.nachlauf.core.text.NearestNames;
+import dev.nachlauf.core.value.Kind;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeSet;
+
+/** Plans the writes one after the other; each adds its results to what those below it can see. */
+final class WritePlanner {
+    private final List<SourceColumn> columns;
+    private final JobDefinition job;
+    private final Described described;
+    private final List<Problem> problems;
+    /** Slots from here on hold results of writes. */
+    private final int firstResult;
+
+    private RowScope scope;
+
+    WritePlanner(
+            RowScope scope,
+            List<SourceColumn> columns,
+            JobDefinition job,
+            Described described,
+            List<Problem> problems) {
+        this.scope = scope;
+        this.firstResult = scope.slots();
+        this.columns = columns;
+        this.job = job;
+        this.described = described;
+        this.problems = problems;
+    }
+
+    RowScope scope() {
+        return scope;
+    }
+
+    /** The write; empty where its target can't be looked at. */
+    Optional<PlannedWrite> plan(Write write) {
+        return described.of(write.connection(), write.records(), true, problems).map(target -> plan(write, target));
+    }
+
+    private PlannedWrite plan(Write write, RecordDescription target) {
+        Optional<Formula> when = write.when().flatMap(formula -> scope.check(formula, Kind.BOOLEAN, problems));
+        write.once().ifPresent(this::requireGroup);
+        List<Output> outputs = new ArrayList<>();
+        Set<String> mapped = new TreeSet<>();
+        for (Mapping line : write.map()) {
+            if (!line.off()) {
+                mapped.add(line.field().value());
+            }
+            output(write, line, target).filter(output -> !line.off()).ifPresent(outputs::add);
+        }
+        if (write.sameNames()) {
+            sameNames(write, target, mapped, outputs);
+        }
+        required(write, target, mapped);
+        List<Integer> key = key(write, outputs, mapped, target);
+        boolean unique = target.isUnique(names(write.key()));
+        boolean known = write.key().stream()
+                .allMatch(field -> target.field(field.value()).isPresent());
+        if (!unique && known && !write.key().isEmpty()) {
+            add(
+                    write.key().getFirst(),
+                    ProblemCode.KEY_NOT_UNIQUE,
+                    "Nothing in " + target.name() + " keeps " + String.join(" + ", names(write.key()))
+                            + " unique: others can make duplicates beside this job.",
+                    unique(target));
+        }
+        boolean late = outputs.stream()
+                        .flatMap(output -> output.source().slots().stream())
+                        .anyMatch(this::isResult)
+                || when.stream().flatMap(formula -> formula.slots().stream()).anyMatch(this::isResult);
+        boolean last = write == job.writes().getLast();
+        List<Result> results = last ? List.of() : results(write, target, outputs);
+        return new PlannedWrite(
+                write.name(),
+                write.connection().value(),
+                target,
+                outputs,
+                key,
+                unique,
+                when,
+                write.once().isPresent(),
+                results,
+                late);
+    }
+
+    private boolean isResult(int slot) {
+        return slot >= firstResult;
+    }
+
+    private void requireGroup(Placed<String> name) {
+        List<String> groups = job.steps().stream()
+                .filter(Step.Group.class::isInstance)
+                .map(step -> ((Step.Group) step).name().value())
+                .toList();
+        if (!groups.contains(name.value())) {
+            add(
+                    name,
+                    ProblemCode.GROUP_UNKNOWN,
+                    "No step makes a group " + name.value() + ".",
+                    NearestNames.suggestion(
+                            name.value(), groups, "Add - group: " + name.value() + " with by: to the steps."));
+        }
+    }
+
+    /** Later writes see the written fields and the id of the record as {@code name.field}. */
+    private List<Result> results(Write write, RecordDescription target, List<Output> outputs) {
+        List<Result> results = new ArrayList<>();
+        for (int i = 0; i < outputs.size(); i++) {
+            FieldDescription field = outputs.get(i).description();
+            results.add(result(i, write.name(), field));
+        }
+        target.primaryKey()
+                .filter(id -> id.fields().size() == 1)
+                .flatMap(id -> target.field(id.fields().getFirst()))
+                .filter(id -> outputs.stream()
+                        .noneMatch(output -> output.description().equals(id)))
+                .ifPresent(id -> results.add(result(-1, write.name(), id)));
+        return results;
+    }
+
+    private Result result(int index, String write, FieldDescription field) {
+        Result result = new Result(index, scope.slots());
+        scope = scope.with(new Field(write + "." + field.name(), field.kind()));
+        return result;
+    }
+
+    private Optional<Output> output(Write write, Mapping line, RecordDescription target) {
+        String name = line.field().value();
+        Optional<FieldDescription> field = target.field(name);
+        Optional<Source> source = switch (line.value()) {
+            case Value.Of of ->
+                scope.checkFor(of.formula(), field.map(FieldDescription::kind).orElse(Kind.TEXT), problems)
+                        .map(Source.Of::new);
+            case Value.Reference reference -> reference(write, reference);
+        };
+        if (field.isEmpty()) {
+            List<String> known =
+                    target.fields().stream().map(FieldDescription::name).toList();
+            add(
+                    line.field(),
+                    ProblemCode.TARGET_FIELD_UNKNOWN,
+                    target.name() + " has no field " + name + ".",
+                    NearestNames.suggestion(name, known, "Fields: " + String.join(", ", known) + "."));
+            return Optional.empty();
+        }
+        if (field.get().readOnly()) {
+            add(
+                    line.field(),
+                    ProblemCode.TARGET_FIELD_READ_ONLY,
+                    "The field " + name + " can't be written: " + field.get().readOnlyReason() + ".",
+                    "Take it out of the map.");
+            return Optional.empty();
+        }
+        if (line.rule() != WriteRule.ALWAYS && names(write.key()).contains(name)) {
+            add(
+                    line.field(),
+                    ProblemCode.VALUE_WRONG_KIND,
+                    "The key's field " + name + " can't be written "
+                            + line.rule().word() + ".",
+                    "The record is found by it, so it is always the same.");
+        }
+        return source.flatMap(sound -> output(line, sound, field.get()));
+    }
+
+    private Optional<Source> reference(Write write, Value.Reference reference) {
+        return described
+                .of(write.connection(), reference.records(), false, problems)
+                .flatMap(parent -> {
+                    List<Placed<String>> bring = reference
+                            .bring()
+                            .or(() -> parent.primaryKey()
+                                    .filter(id -> id.fields().size() == 1)
+                                    .map(id -> new Placed<>(
+                                            id.fields().getFirst(),
+                                            reference.records().place())))
+                            .map(List::of)
+                            .orElse(List.of());
+                    if (bring.isEmpty()) {
+                        add(
+                                reference.records(),
+                                ProblemCode.KEY_MISSING,
+                                parent.name() + " has no id of one field.",
+                                "Say with bring which of its fields is meant.");
+                        return Optional.<Finding>empty();
+                    }
+                    return StepPlanner.finding(
+                            scope, write.connection().value(), parent, reference.by(), bring, problems);
+                })
+                .map(Source.Found::new);
+    }
+
+    private Optional<Output> output(Mapping line, Source source, FieldDescription field) {
+        if (!(source instanceof Source.Of of) || !(line.value() instanceof Value.Of written)) {
+            return Optional.of(new Output(field, source, false, line.rule(), line.leaveBlank()));
+        }
+        Formula formula = of.formula();
+        Kind kind = formula.kind().orElse(field.kind());
+        if (kind == field.kind() || kind == Kind.INTEGER && field.kind() == Kind.DECIMAL) {
+            return Optional.of(new Output(field, source, false, line.rule(), line.leaveBlank()));
+        }
+        if (kind == Kind.TEXT) {
+            ask(written.formula(), formula, field);
+            return Optional.of(new Output(field, source, true, line.rule(), line.leaveBlank()));
+        }
+        problems.add(Problem.at(
+                written.formula().place(),
+                ProblemCode.TYPE_MISMATCH,
+                "This is " + kind.word() + ", but the field " + field.name() + " is "
+                        + field.kind().word() + " (" + field.typeName() + ").",
+                "cast(… as " + field.kind().word() + ") converts where that is meant."));
+        return Optional.empty();
+    }
+
+    /** A column that can be read in two ways is not guessed where the field needs one of them. */
+    private void ask(FormulaSource source, Formula formula, FieldDescription field) {
+        if (formula.slots().size() != 1 || formula.slots().getFirst() >= columns.size()) {
+            return;
+        }
+        SourceColumn column = columns.get(formula.slots().getFirst());
+        if (!column.question().isEmpty()) {
+            problems.add(Problem.at(
+                    source.place(),
+                    ProblemCode.SOURCE_AMBIGUOUS,
+                    "The field " + field.name() + " is " + field.kind().word() + ", and the source leaves open how "
+                            + column.name() + " is meant: " + column.question(),
+                    "Say it under read, fields: " + column.name() + "."));
+        }
+    }
+
+    /** Every field of the target that is named like one above, and can be written. */
+    private void sameNames(Write write, RecordDescription target, Set<String> mapped, List<Output> outputs) {
+        for (FieldDescription field : target.fields()) {
+            boolean free = !field.readOnly()
+                    && !mapped.contains(field.name())
+                    && !write.except().contains(field.name())
+                    && scope.find(field.name()).isPresent();
+            if (free) {
+                String name = '"'
+                        + scope.find(field.name()).orElseThrow().field().name().replace("\"", "\"\"")
+                        + '"';
+                Mapping line = new Mapping(
+                        new Placed<>(field.name(), write.records().place()),
+                        new Value.Of(FormulaSource.of(name)),
+                        WriteRule.ALWAYS,
+                        false,
+                        false);
+                output(write, line, target).ifPresent(outputs::add);
+                mapped.add(field.name());
+            }
+        }
+    }
+
+    /** For inserts all required fields have to be mapped. */
+    private void required(Write write, RecordDescription target, Set<String> mapped) {
+        for (FieldDescription field : target.fields()) {
+            if (field.required() && !field.readOnly() && !mapped.contains(field.name())) {
+                add(
+                        write.records(),
+                        ProblemCode.TARGET_FIELD_REQUIRED,
+                        "The field " + field.name() + " of " + target.name() + " is required, but not mapped.",
+                        "Map it: new records can't be inserted without it.");
+            }
+        }
+    }
+
+    private List<Integer> key(Write write, List<Output> outputs, Set<String> mapped, RecordDescription target) {
+        List<String> written =
+                outputs.stream().map(output -> output.description().name()).toList();
+        List<Integer> key = new ArrayList<>();
+        for (Placed<String> field : write.key()) {
+            int index = written.indexOf(field.value());
+            if (index >= 0) {
+                key.add(index);
+            } else if (!mapped.contains(field.value())) {
+                boolean known = target.field(field.value()).isPresent();
+                add(
+                        field,
+                        known ? ProblemCode.KEY_NOT_MAPPED : ProblemCode.TARGET_FIELD_UNKNOWN,
+                        known
+                                ? "The key's field " + field.value() + " is not mapped."
+                                : target.name() + " has no field " + field.value() + ".",
+                        known
+                                ? "Give it a formula under map."
+                                : NearestNames.suggestion(field.value(), mapped, unique(target)));
+            }
+        }
+        return key;
+    }
+
+    private static String unique(RecordDescription target) {
+        List<String> keys = target.uniqueKeys().stream()
+                .map(UniqueKey::fields)
+                .map(fields -> String.join(" + ", fields))
+                .distinct()
+                .toList();
+        return keys.isEmpty() ? "It has no unique fields." : "Unique there: " + String.join("; ", keys) + ".";
+    }
+
+    private static List<String> names(List<Placed<String>> placed) {
+        return placed.stream().map(Placed::value).toList();
+    }
+
+    private void add(Placed<String> at, ProblemCode code, String sentence, String remedy) {
+        problems.add(Problem.at(at.place(), code, sentence, remedy));
+    }
+}

@@ -1,0 +1,101 @@
+package dev.nachlauf.core.run;
+
+import dev.nachlauf.core.load.StepCount;
+import dev.nachlauf.core.plan.Plan;
+import dev.nachlauf.core.step.FlowRow;
+import dev.nachlauf.core.step.TargetRow;
+import java.util.ArrayList;
+import java.util.List;
+
+/** Counts for each step what came to it and what became of that, from the rows behind the last step. */
+final class StepTally {
+    private final int steps;
+    /** How many steps above this one change the number of rows. */
+    private final int[] levels;
+
+    private final boolean[] changes;
+
+    StepTally(Plan plan) {
+        steps = plan.job().steps().size();
+        changes = new boolean[steps + 1];
+        plan.steps().forEach(step -> changes[step.index()] |= step.changesRows());
+        levels = new int[steps + 1];
+        for (int i = 1; i <= steps; i++) {
+            levels[i] = levels[i - 1] + (changes[i - 1] ? 1 : 0);
+        }
+    }
+
+    /** Whether the number of rows stays as it was read. */
+    boolean isLevel() {
+        return levels[steps] == 0;
+    }
+
+    /** One count per step, and one for the maps behind them. */
+    List<StepCount> of(List<TargetRow> rows) {
+        List<StepCount> counts = new ArrayList<>();
+        long passed = 0;
+        long[][] sums = new long[steps + 1][4];
+        for (TargetRow row : rows) {
+            if (row.passed() && isLevel()) {
+                passed++;
+            } else {
+                add(row, sums);
+            }
+        }
+        for (long[] sum : sums) {
+            counts.add(new StepCount(sum[0] + passed, sum[1] + passed, sum[2], sum[3]));
+        }
+        return counts;
+    }
+
+    private void add(TargetRow target, long[][] sums) {
+        FlowRow row = target.row();
+        int settledBy = settledBy(target);
+        long[] stands = row.stands();
+        int level = stands.length - 1;
+        for (int step = 0; step <= steps; step++) {
+            if (level < levels[step] || settledBy < 0 || settledBy < step && level == levels[step]) {
+                return;
+            }
+            sums[step][0] += stands[levels[step]];
+            boolean made = changes[step] && level > levels[step];
+            long going = made ? stands[levels[step] + 1] : stands[levels[step]];
+            boolean here = settledBy == step && level == (made ? levels[step] + 1 : levels[step]);
+            if (!here) {
+                sums[step][1] += going;
+            } else if (target.skipped() != null) {
+                sums[step][2] += going;
+            } else {
+                sums[step][3] += going;
+            }
+            if (here) {
+                return;
+            }
+        }
+    }
+
+    /** The step that settled a row; -1 where the reader did; beyond the last one where nobody did. */
+    private int settledBy(TargetRow target) {
+        FlowRow row = target.row();
+        if (target.passed()) {
+            return steps + 1;
+        }
+        if (row.skipped() != null || !row.problems().isEmpty()) {
+            return row.settledBy();
+        }
+        return steps;
+    }
+
+    /** Whether a row was settled before the first step that changes the number of rows. */
+    boolean isReading(TargetRow target) {
+        return isLevel() || target.row().stands().length == 1 && settledBy(target) < firstChanging();
+    }
+
+    private int firstChanging() {
+        int first = 0;
+        while (first < steps && !changes[first]) {
+            first++;
+        }
+        return first;
+    }
+}

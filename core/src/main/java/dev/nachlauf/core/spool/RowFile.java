@@ -1,0 +1,130 @@
+package dev.nachlauf.core.spool;
+
+import com.github.luben.zstd.ZstdInputStream;
+import com.github.luben.zstd.ZstdOutputStream;
+import java.io.BufferedInputStream;
+import java.io.BufferedOutputStream;
+import java.io.DataInputStream;
+import java.io.DataOutputStream;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Rows kept on disk in order, with a last word behind them. The file gets its name when it is complete, so a file of this
+ * name is whole whatever happened while it was written.
+ */
+public final class RowFile {
+    private static final int END = -1;
+
+    private RowFile() {}
+
+    /** Writes rows. */
+    public static final class Writer implements AutoCloseable {
+        private final Path file;
+        private final Path part;
+        private final DataOutputStream out;
+
+        public Writer(Path file) {
+            this.file = file;
+            this.part = file.resolveSibling(file.getFileName() + ".part");
+            try {
+                out = new DataOutputStream(
+                        new BufferedOutputStream(new ZstdOutputStream(Files.newOutputStream(part)), 1 << 16));
+            } catch (IOException e) {
+                throw new UncheckedIOException(e);
+            }
+        }
+
+        /** Adds a row. */
+        public void add(byte[] row) {
+            try {
+                out.writeInt(row.length);
+                out.write(row);
+            } catch (IOException e) {
+                throw new UncheckedIOException(e);
+            }
+        }
+
+        /** Ends the file and gives it its name. */
+        public void finish(byte[] lastWord) {
+            try {
+                out.writeInt(END);
+                out.writeInt(lastWord.length);
+                out.write(lastWord);
+                out.close();
+                Files.move(part, file, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
+            } catch (IOException e) {
+                throw new UncheckedIOException(e);
+            }
+        }
+
+        @Override
+        public void close() {
+            try {
+                out.close();
+                Files.deleteIfExists(part);
+            } catch (IOException e) {
+                throw new UncheckedIOException(e);
+            }
+        }
+    }
+
+    /** Reads rows. */
+    public static final class Reader implements AutoCloseable {
+        private final DataInputStream in;
+        private byte @Nullable [] lastWord;
+
+        public Reader(Path file) {
+            try {
+                in = new DataInputStream(
+                        new BufferedInputStream(new ZstdInputStream(Files.newInputStream(file)), 1 << 16));
+            } catch (IOException e) {
+                throw new UncheckedIOException(e);
+            }
+        }
+
+        /** The next row; null at the end. */
+        public byte @Nullable [] next() {
+            if (lastWord != null) {
+                return null;
+            }
+            try {
+                int length = in.readInt();
+                if (length == END) {
+                    lastWord = bytes(in.readInt());
+                    return null;
+                }
+                return bytes(length);
+            } catch (IOException e) {
+                throw new UncheckedIOException(e);
+            }
+        }
+
+        /** What stands behind the rows; to be asked for at the end. */
+        public byte[] lastWord() {
+            if (lastWord == null) {
+                throw new IllegalStateException("the last word is read at the end");
+            }
+            return lastWord.clone();
+        }
+
+        private byte[] bytes(int length) throws IOException {
+            byte[] bytes = new byte[length];
+            in.readFully(bytes);
+            return bytes;
+        }
+
+        @Override
+        public void close() {
+            try {
+                in.close();
+            } catch (IOException e) {
+                throw new UncheckedIOException(e);
+            }
+        }
+    }
+}

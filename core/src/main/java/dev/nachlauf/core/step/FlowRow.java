@@ -1,0 +1,145 @@
+package dev.nachlauf.core.step;
+
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.record.SourceRow;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * A row on its way through the steps. It may stand for several rows of the source, or several may stand for one of it:
+ * {@code stands[0]} says for how many source rows it accounts, {@code stands[1]} for how many rows behind the first step
+ * that changes their number, and so on. Over all rows of a run these add up to what was read and what each step made, so
+ * no row is lost without a trace.
+ */
+public final class FlowRow {
+    private static final long[] ONE = {1};
+
+    private final long position;
+    private final SourceRow source;
+    private final @Nullable Object[] slots;
+    private final long[] stands;
+    private final List<Problem> problems = new ArrayList<>(0);
+    private final List<Problem> warnings = new ArrayList<>(0);
+    private int settledBy = NOBODY;
+    private @Nullable String skipped;
+    private long group;
+    private int generation;
+
+    /** No step has settled the row. */
+    static final int NOBODY = -1;
+
+    FlowRow(long position, SourceRow source, @Nullable Object[] slots, long[] stands) {
+        this.position = position;
+        this.source = source;
+        this.slots = slots;
+        this.stands = stands;
+        this.group = position;
+    }
+
+    /** A row as it comes from the source. */
+    static FlowRow of(SourceRow source, @Nullable Object[] slots) {
+        return new FlowRow(source.number(), source, slots, ONE);
+    }
+
+    /** A row that a step made of others: it stands for one row of the next level. */
+    static FlowRow made(long position, SourceRow source, @Nullable Object[] slots, long[] members) {
+        long[] stands = Arrays.copyOf(members, members.length + 1);
+        stands[members.length] = 1;
+        return new FlowRow(position, source, slots, stands);
+    }
+
+    /** This row at another place of the order. */
+    FlowRow at(long other) {
+        FlowRow moved = new FlowRow(other, source, slots, stands);
+        moved.problems.addAll(problems);
+        moved.warnings.addAll(warnings);
+        moved.settledBy = settledBy;
+        moved.skipped = skipped;
+        moved.group = group == position ? other : group;
+        moved.generation = generation;
+        return moved;
+    }
+
+    /** Its place in the order; no two rows of a run share one. */
+    public long position() {
+        return position;
+    }
+
+    /** The row of the source that it comes from; the first one where it stands for several. */
+    public SourceRow source() {
+        return source;
+    }
+
+    /** Its values. */
+    public @Nullable Object[] slots() {
+        return slots;
+    }
+
+    /** For how many rows of each level it stands. */
+    public long[] stands() {
+        return stands;
+    }
+
+    /** Why it is rejected; empty where it is not. */
+    public List<Problem> problems() {
+        return problems;
+    }
+
+    /** What is to be said beside its outcome. */
+    public List<Problem> warnings() {
+        return warnings;
+    }
+
+    /** Why it is left out; null where it is not. */
+    public @Nullable String skipped() {
+        return skipped;
+    }
+
+    /** The step that skipped it or found its first problem, from 0; -1 for none. */
+    public int settledBy() {
+        return settledBy;
+    }
+
+    /** Rows of one group stand together and are written together or not at all. */
+    public long group() {
+        return group;
+    }
+
+    /** Rows of a later generation refer to rows of an earlier one. */
+    public int generation() {
+        return generation;
+    }
+
+    /** Whether it goes on. */
+    public boolean isAlive() {
+        return skipped == null && problems.isEmpty();
+    }
+
+    void skip(int step, String reason) {
+        skipped = reason;
+        settledBy = step;
+        problems.clear();
+    }
+
+    void reject(int step, Problem problem) {
+        if (problems.isEmpty()) {
+            settledBy = step;
+        }
+        problems.add(problem);
+    }
+
+    void joinGroup(long leader) {
+        group = leader;
+    }
+
+    void inGeneration(int number) {
+        generation = number;
+    }
+
+    void settled(int step, @Nullable String reason) {
+        settledBy = step;
+        skipped = reason;
+    }
+}

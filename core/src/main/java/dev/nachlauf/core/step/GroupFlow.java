@@ -1,0 +1,216 @@
+package dev.nachlauf.core.step;
+
+import dev.nachlauf.core.formula.BrokenInput;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.record.ValueCodec;
+import dev.nachlauf.core.spool.ExternalSort;
+import java.math.BigDecimal;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Iterator;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Rows that agree in some fields, treated together: they are sorted by these fields, go through a {@link Treatment} group
+ * by group, and are put into the order of the source again. What does not fit into memory waits on disk. A rejected row
+ * rejects its whole group, for a sum of a part would be a wrong sum.
+ */
+final class GroupFlow implements RowFlow {
+    /** Rejected rows stand first in their group, so that what follows knows. */
+    private static final byte REJECTED = 0;
+
+    private static final byte SOUND = 1;
+
+    private final RowFlow rows;
+    private final int step;
+    private final int[] by;
+    private final Treatment treatment;
+    private final ExternalSort groups;
+    private final ExternalSort ordered;
+    private @Nullable Iterator<ExternalSort.Entry> result;
+
+    GroupFlow(RowFlow rows, int step, List<Integer> by, Treatment treatment, Path scratch) {
+        this.rows = rows;
+        this.step = step;
+        this.by = by.stream().mapToInt(Integer::intValue).toArray();
+        this.treatment = treatment;
+        this.groups = new ExternalSort(scratch);
+        this.ordered = new ExternalSort(scratch);
+    }
+
+    /** What becomes of rows that agree. */
+    interface Treatment {
+        /** Looks at a row before it is sorted, and may reject it. */
+        default void before(FlowRow row) {
+            // most treatments take every row
+        }
+
+        /** Takes the rows of a group, in the order of the source, of which none is rejected. */
+        void group(Iterator<FlowRow> members, Output out);
+    }
+
+    /** Where treated rows go. */
+    interface Output {
+        /** A row at its own place. */
+        void add(FlowRow row);
+
+        /** A row behind the row that leads its group. */
+        void add(FlowRow row, long leader);
+    }
+
+    @Override
+    public @Nullable FlowRow next() {
+        if (result == null) {
+            sort();
+            treat();
+            groups.close();
+            result = ordered.sorted();
+        }
+        return result.hasNext() ? FlowCodec.decode(result.next().payload()) : null;
+    }
+
+    private void sort() {
+        for (FlowRow row = rows.next(); row != null; row = rows.next()) {
+            if (row.isAlive()) {
+                treatment.before(row);
+            }
+            byte[] key = row.skipped() == null ? key(row) : null;
+            if (key == null) {
+                put(row);
+            } else {
+                groups.add(key, row.position(), 0, FlowCodec.encode(row));
+            }
+        }
+    }
+
+    private void put(FlowRow row) {
+        ordered.add(leader(row.position()), row.position(), 0, FlowCodec.encode(row));
+    }
+
+    private static byte[] leader(long position) {
+        return java.nio.ByteBuffer.allocate(Long.BYTES).putLong(position).array();
+    }
+
+    /** What the row agrees in with others, and whether it is sound; null where a field has no value at all. */
+    private byte @Nullable [] key(FlowRow row) {
+        List<@Nullable Object> parts = new ArrayList<>(by.length);
+        for (int slot : by) {
+            Object part = row.slots()[slot];
+            if (part == BrokenInput.VALUE || !row.source().problems().isEmpty()) {
+                return null;
+            }
+            parts.add(part instanceof BigDecimal number ? number.stripTrailingZeros() : part);
+        }
+        byte[] bytes = ValueCodec.encode(parts);
+        byte[] key = Arrays.copyOf(bytes, bytes.length + 1);
+        key[bytes.length] = row.isAlive() ? SOUND : REJECTED;
+        return key;
+    }
+
+    private void treat() {
+        Groups entries = new Groups(groups.sorted());
+        Output out = new Output() {
+            @Override
+            public void add(FlowRow row) {
+                put(row);
+            }
+
+            @Override
+            public void add(FlowRow row, long leader) {
+                ordered.add(leader(leader), row.position(), 0, FlowCodec.encode(row));
+            }
+        };
+        while (entries.hasNext()) {
+            Iterator<FlowRow> members = entries.nextGroup();
+            if (entries.firstIsRejected()) {
+                rejectAll(members, out);
+            } else {
+                treatment.group(members, out);
+            }
+            members.forEachRemaining(out::add);
+        }
+    }
+
+    private void rejectAll(Iterator<FlowRow> members, Output out) {
+        FlowRow first = members.next();
+        out.add(first);
+        while (members.hasNext()) {
+            FlowRow row = members.next();
+            if (row.isAlive()) {
+                row.reject(step, groupRejected(first.source().number()));
+            }
+            out.add(row);
+        }
+    }
+
+    /** The problem of a row whose group can't go on. */
+    static Problem groupRejected(long because) {
+        return Problem.of(
+                ProblemCode.GROUP_REJECTED,
+                "Row " + because + " belongs together with this one and is rejected.",
+                "Correct that row; both are sent again together.");
+    }
+
+    /** Entries cut into groups of the same key. */
+    private static final class Groups {
+        private final Iterator<ExternalSort.Entry> entries;
+        private ExternalSort.@Nullable Entry next;
+        private byte[] group = {};
+
+        Groups(Iterator<ExternalSort.Entry> entries) {
+            this.entries = entries;
+            advance();
+        }
+
+        private void advance() {
+            next = entries.hasNext() ? entries.next() : null;
+        }
+
+        boolean hasNext() {
+            return next != null;
+        }
+
+        boolean firstIsRejected() {
+            return group[group.length - 1] == REJECTED;
+        }
+
+        private static boolean same(byte[] a, byte[] b) {
+            return a.length == b.length && Arrays.equals(a, 0, a.length - 1, b, 0, b.length - 1);
+        }
+
+        Iterator<FlowRow> nextGroup() {
+            group = next == null ? group : next.key();
+            return new Iterator<>() {
+                @Override
+                public boolean hasNext() {
+                    return next != null && same(next.key(), group);
+                }
+
+                @Override
+                public FlowRow next() {
+                    ExternalSort.Entry entry = next;
+                    if (entry == null || !hasNext()) {
+                        throw new java.util.NoSuchElementException();
+                    }
+                    advance();
+                    return FlowCodec.decode(entry.payload());
+                }
+            };
+        }
+    }
+
+    @Override
+    public long read() {
+        return rows.read();
+    }
+
+    @Override
+    public void close() {
+        groups.close();
+        ordered.close();
+        rows.close();
+    }
+}

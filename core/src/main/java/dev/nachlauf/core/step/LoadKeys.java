@@ -1,0 +1,158 @@
+package dev.nachlauf.core.step;
+
+import dev.nachlauf.core.formula.BrokenInput;
+import dev.nachlauf.core.formula.Formula;
+import dev.nachlauf.core.plan.Plan;
+import dev.nachlauf.core.plan.PlannedStep;
+import dev.nachlauf.core.plan.PlannedWrite;
+import dev.nachlauf.core.plan.PlannedWrite.Output;
+import dev.nachlauf.core.plan.PlannedWrite.Source;
+import dev.nachlauf.core.plan.Planner;
+import dev.nachlauf.core.value.TextParser;
+import dev.nachlauf.core.value.ValueProblem;
+import dev.nachlauf.core.value.Values;
+import java.io.ByteArrayOutputStream;
+import java.math.BigDecimal;
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * The keys of rows as bytes that are equal exactly for equal keys, so that one that stands twice is found before anything
+ * is written. A part that is found in another record, or is a result of an earlier write, is represented by the key by
+ * which that record is found.
+ */
+public final class LoadKeys {
+    private final Plan plan;
+
+    public LoadKeys(Plan plan) {
+        this.plan = plan;
+    }
+
+    /** The key of a row for a write; null where the write doesn't take it, or a part is missing. */
+    public byte @Nullable [] key(FlowRow row, int index) {
+        PlannedWrite write = plan.writes().get(index);
+        boolean taken = row.skipped() == null
+                && row.source().problems().isEmpty()
+                && (!write.oncePerGroup() || row.group() == row.position())
+                && isTrue(row, write);
+        if (!taken) {
+            return null;
+        }
+        List<Object> parts = new ArrayList<>();
+        return add(row, write, parts) ? bytes(parts) : null;
+    }
+
+    private static boolean isTrue(FlowRow row, PlannedWrite write) {
+        if (write.when().isEmpty() || write.late()) {
+            return true;
+        }
+        try {
+            return Boolean.TRUE.equals(write.when().get().evaluator().evaluate(row.slots()));
+        } catch (BrokenInput | ValueProblem e) {
+            return false;
+        }
+    }
+
+    private boolean add(FlowRow row, PlannedWrite write, List<Object> parts) {
+        for (int field : write.key()) {
+            Output output = write.fields().get(field);
+            boolean whole = switch (output.source()) {
+                case Source.Of of -> addResult(row, of.formula(), parts) || add(row, output, of.formula(), parts);
+                case Source.Found found -> {
+                    List<Object> key = LookupCache.key(found.finding(), row, new ArrayList<>(0));
+                    yield key != null && parts.addAll(key);
+                }
+            };
+            if (!whole) {
+                return false;
+            }
+        }
+        return true;
+    }
+
+    /** A result of an earlier write stands for that write's key. */
+    private boolean addResult(FlowRow row, Formula formula, List<Object> parts) {
+        if (formula.slots().size() != 1) {
+            return false;
+        }
+        for (PlannedWrite earlier : plan.writes()) {
+            boolean of = earlier.results().stream()
+                    .anyMatch(result -> result.slot() == formula.slots().getFirst());
+            if (of) {
+                return earlier.oncePerGroup() ? parts.add(row.group()) : add(row, earlier, parts);
+            }
+        }
+        return false;
+    }
+
+    private static boolean add(FlowRow row, Output output, Formula formula, List<Object> parts) {
+        try {
+            Object value = formula.evaluator().evaluate(row.slots());
+            if (output.fromText() && value instanceof String text && !text.isEmpty()) {
+                value = TextParser.of(output.description().kind(), null, null).parse(text);
+            }
+            return value != null && !"".equals(value) && parts.add(value);
+        } catch (BrokenInput | ValueProblem e) {
+            return false;
+        }
+    }
+
+    private static byte[] bytes(List<Object> parts) {
+        if (parts.size() == 1) {
+            return text(parts.getFirst()).getBytes(StandardCharsets.UTF_8);
+        }
+        ByteArrayOutputStream out = new ByteArrayOutputStream();
+        for (Object part : parts) {
+            byte[] bytes = text(part).getBytes(StandardCharsets.UTF_8);
+            for (int shift = 24; shift >= 0; shift -= 8) {
+                out.write(bytes.length >>> shift);
+            }
+            out.writeBytes(bytes);
+        }
+        return out.toByteArray();
+    }
+
+    private static String text(Object part) {
+        Object plain = part instanceof BigDecimal number ? number.stripTrailingZeros() : part;
+        return String.valueOf(Values.text(plain));
+    }
+
+    /** The part of a plan of plain steps that keys need: the filters, and what filters and keys are computed from. */
+    public static Plan reduced(Plan plan) {
+        Set<Integer> needed = new HashSet<>();
+        for (PlannedWrite write : plan.writes()) {
+            write.when().ifPresent(formula -> needed.addAll(formula.slots()));
+            write.key()
+                    .forEach(field ->
+                            needed.addAll(write.fields().get(field).source().slots()));
+        }
+        List<PlannedStep> steps = new ArrayList<>();
+        List<PlannedStep> backwards = new ArrayList<>(plan.steps());
+        Collections.reverse(backwards);
+        for (PlannedStep step : backwards) {
+            boolean keep = step instanceof PlannedStep.Where
+                    || step instanceof PlannedStep.Assign assign && needed.contains(assign.slot());
+            if (keep) {
+                steps.addFirst(step);
+                needed.addAll(Planner.slots(step));
+            }
+        }
+        List<Plan.Input> inputs = plan.inputs().stream()
+                .filter(input -> needed.contains(input.slot()))
+                .toList();
+        return new Plan(
+                plan.job(),
+                plan.columns(),
+                plan.slots(),
+                plan.facts(),
+                plan.needsFacts(),
+                inputs,
+                steps,
+                plan.writes());
+    }
+}

@@ -1,0 +1,82 @@
+package dev.nachlauf.core.step;
+
+import dev.nachlauf.core.formula.BrokenInput;
+import dev.nachlauf.core.plan.Plan;
+import dev.nachlauf.core.plan.Plan.Input;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.record.SourceRow;
+import dev.nachlauf.core.system.SourceFormat.SourceReader;
+import dev.nachlauf.core.value.Reading;
+import dev.nachlauf.core.value.ValueProblem;
+import dev.nachlauf.core.value.Values;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/** Source rows into slots: the cells that some formula needs are read as their kinds. */
+final class ReadFlow implements RowFlow {
+    private final Plan plan;
+    private final Input[] inputs;
+    private final SourceReader reader;
+    private long read;
+
+    ReadFlow(Plan plan, List<Input> inputs, SourceReader reader) {
+        this.plan = plan;
+        this.inputs = inputs.toArray(Input[]::new);
+        this.reader = reader;
+    }
+
+    @Override
+    public @Nullable FlowRow next() {
+        SourceRow row = reader.next();
+        if (row == null) {
+            return null;
+        }
+        read++;
+        FlowRow flowing = FlowRow.of(row, new Object[plan.slots()]);
+        if (row.problems().isEmpty()) {
+            fill(flowing, row);
+        } else {
+            row.problems().forEach(problem -> flowing.reject(FlowRow.NOBODY, problem));
+        }
+        return flowing;
+    }
+
+    private void fill(FlowRow flowing, SourceRow row) {
+        @Nullable Object[] slots = flowing.slots();
+        int fact = plan.facts();
+        slots[fact] = row.origin().file();
+        slots[fact + 1] = row.origin().sheet().isEmpty() ? null : row.origin().sheet();
+        slots[fact + 2] = plan.needsFacts() ? row.origin().line() : null;
+        for (Input input : inputs) {
+            Object cell = row.cells()[input.column()];
+            if (cell == null) {
+                continue;
+            }
+            try {
+                slots[input.slot()] = Reading.read(cell, input.kind(), input.parser());
+            } catch (ValueProblem problem) {
+                flowing.reject(FlowRow.NOBODY, broken(problem, input, cell).withCell(at(row, input)));
+                slots[input.slot()] = BrokenInput.VALUE;
+            }
+        }
+    }
+
+    private static Problem broken(ValueProblem problem, Input input, Object cell) {
+        String shown = Values.shortened(String.valueOf(Values.text(cell)));
+        return Problem.inField(problem.code(), input.name(), shown, problem.sentence(), "");
+    }
+
+    private String at(SourceRow row, Input input) {
+        return row.origin().text(plan.columns().get(input.column()).field());
+    }
+
+    @Override
+    public long read() {
+        return read;
+    }
+
+    @Override
+    public void close() {
+        reader.close();
+    }
+}

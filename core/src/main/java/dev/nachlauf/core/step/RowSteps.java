@@ -1,0 +1,153 @@
+package dev.nachlauf.core.step;
+
+import dev.nachlauf.core.formula.BrokenInput;
+import dev.nachlauf.core.formula.Evaluator;
+import dev.nachlauf.core.plan.Plan;
+import dev.nachlauf.core.plan.PlannedStep;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.value.ValueProblem;
+import dev.nachlauf.core.value.Values;
+import java.util.ArrayDeque;
+import java.util.ArrayList;
+import java.util.Deque;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Steps that look at one row alone, and lookups, which ask once for many rows: rows go through in blocks where there is
+ * a lookup, one by one otherwise. A row with a problem goes on, so that all of its problems are found at once.
+ */
+final class RowSteps implements RowFlow {
+    /** The reason of rows that a where step leaves out. */
+    static final String FILTERED = "filtered";
+
+    private static final int BLOCK = 1_000;
+
+    private final RowFlow rows;
+    private final PlannedStep[] steps;
+    private final SlotNames names;
+    private final LookupCache lookups;
+    private final int block;
+    private final Deque<FlowRow> ready = new ArrayDeque<>();
+
+    RowSteps(RowFlow rows, List<PlannedStep> steps, Plan plan, LookupCache lookups) {
+        this.rows = rows;
+        this.steps = steps.toArray(PlannedStep[]::new);
+        this.names = new SlotNames(plan);
+        this.lookups = lookups;
+        this.block = steps.stream().anyMatch(PlannedStep.Lookup.class::isInstance) ? BLOCK : 1;
+    }
+
+    @Override
+    public @Nullable FlowRow next() {
+        if (block == 1) {
+            FlowRow row = rows.next();
+            if (row != null && row.skipped() == null) {
+                runAlone(row);
+            }
+            return row;
+        }
+        if (ready.isEmpty()) {
+            fill();
+        }
+        return ready.poll();
+    }
+
+    private void fill() {
+        List<FlowRow> together = new ArrayList<>(block);
+        for (FlowRow row = rows.next(); row != null; row = together.size() < block ? rows.next() : null) {
+            together.add(row);
+        }
+        for (PlannedStep step : steps) {
+            List<FlowRow> unsettled =
+                    together.stream().filter(row -> row.skipped() == null).toList();
+            if (step instanceof PlannedStep.Lookup lookup) {
+                lookups.run(lookup, unsettled);
+            } else {
+                unsettled.forEach(row -> run(row, step));
+            }
+        }
+        ready.addAll(together);
+    }
+
+    private void runAlone(FlowRow row) {
+        // what the reader could not make out has no values to go on with
+        if (!row.source().problems().isEmpty()) {
+            return;
+        }
+        for (PlannedStep step : steps) {
+            run(row, step);
+            if (row.skipped() != null) {
+                return;
+            }
+        }
+    }
+
+    private void run(FlowRow row, PlannedStep step) {
+        if (!row.source().problems().isEmpty()) {
+            return;
+        }
+        switch (step) {
+            case PlannedStep.Where where -> {
+                Object truth = evaluate(row, where.index(), where.formula().evaluator(), "where");
+                if (truth != BrokenInput.VALUE && !Boolean.TRUE.equals(truth)) {
+                    row.skip(where.index(), FILTERED);
+                }
+            }
+            case PlannedStep.Assign assign ->
+                row.slots()[assign.slot()] =
+                        evaluate(row, assign.index(), assign.formula().evaluator(), assign.field());
+            case PlannedStep.Rule rule -> rule(row, rule);
+            default -> throw new IllegalStateException(step + " does not look at one row alone");
+        }
+    }
+
+    private void rule(FlowRow row, PlannedStep.Rule rule) {
+        if (!Boolean.FALSE.equals(evaluate(row, rule.index(), rule.formula().evaluator(), "rule"))) {
+            return;
+        }
+        List<Integer> slots = rule.formula().slots();
+        ProblemCode code = rule.warning() ? ProblemCode.RULE_WARNED : ProblemCode.RULE_FAILED;
+        Object value = slots.isEmpty() ? null : row.slots()[slots.getFirst()];
+        Problem problem = slots.size() == 1
+                ? Problem.inField(
+                        code,
+                        names.of(slots.getFirst()),
+                        String.valueOf(Values.text(value)),
+                        sentence(rule.message()),
+                        "")
+                : Problem.of(code, sentence(rule.message()), "");
+        Problem placed = slots.size() == 1 ? names.placed(problem, row, slots.getFirst()) : problem;
+        if (rule.warning()) {
+            row.warnings().add(placed);
+        } else {
+            row.reject(rule.index(), placed);
+        }
+    }
+
+    private static String sentence(String message) {
+        return message.endsWith(".") ? message : message + ".";
+    }
+
+    private static @Nullable Object evaluate(FlowRow row, int step, Evaluator evaluator, String field) {
+        try {
+            return evaluator.evaluate(row.slots());
+        } catch (BrokenInput e) {
+            return BrokenInput.VALUE;
+        } catch (ValueProblem problem) {
+            row.reject(step, problem.inField(field));
+            return BrokenInput.VALUE;
+        }
+    }
+
+    @Override
+    public long read() {
+        return rows.read();
+    }
+
+    @Override
+    public void close() {
+        rows.close();
+    }
+}

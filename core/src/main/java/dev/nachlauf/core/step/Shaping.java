@@ -1,0 +1,140 @@
+package dev.nachlauf.core.step;
+
+import dev.nachlauf.core.plan.Plan;
+import dev.nachlauf.core.plan.PlannedStep;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.problem.ProblemRecord;
+import dev.nachlauf.core.record.ValueCodec;
+import dev.nachlauf.core.spool.RowFile;
+import dev.nachlauf.core.system.SourceFormat.SourceReader;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.function.Consumer;
+import java.util.function.LongConsumer;
+import org.jspecify.annotations.Nullable;
+
+/** Strings the steps of a plan together: each takes the flow of rows that the one above gives. */
+public final class Shaping {
+    private static final int REPORT_EVERY = 10_000;
+
+    private Shaping() {}
+
+    /**
+     * The rows behind the last step.
+     *
+     * @param lookups answers lookups; may be null where the plan has none
+     * @param scratch a folder for what spills to disk
+     * @param warnings takes what is to be said of the load as a whole
+     */
+    public static RowFlow flow(
+            Plan plan, SourceReader source, RecordFinder lookups, Path scratch, Consumer<Problem> warnings) {
+        RowFlow flow = new ReadFlow(plan, plan.inputs(), source);
+        LookupCache cache = new LookupCache(lookups);
+        List<PlannedStep> alone = new ArrayList<>();
+        for (PlannedStep step : plan.steps()) {
+            if (step.isPlain() || step instanceof PlannedStep.Lookup) {
+                alone.add(step);
+                continue;
+            }
+            flow = alone(flow, alone, plan, cache);
+            alone.clear();
+            flow = switch (step) {
+                case PlannedStep.WholeLoad whole -> new WholeLoadFlow(flow, whole, warnings);
+                case PlannedStep.WideToLong wide -> new WideToLongFlow(flow, wide);
+                case PlannedStep.ParentsFirst parents -> new ParentsFirstFlow(flow, parents, scratch);
+                case PlannedStep.Duplicates duplicates ->
+                    new GroupFlow(flow, step.index(), duplicates.by(), Treatments.of(duplicates), scratch);
+                case PlannedStep.Combine combine ->
+                    new GroupFlow(flow, step.index(), combine.by(), Treatments.of(combine, plan.facts()), scratch);
+                case PlannedStep.LongToWide wide ->
+                    new GroupFlow(flow, step.index(), wide.by(), Treatments.of(wide, plan.facts()), scratch);
+                case PlannedStep.Group group ->
+                    new GroupFlow(flow, step.index(), group.by(), Treatments.of(group), scratch);
+                default -> throw new IllegalStateException(step + " looks at one row alone");
+            };
+        }
+        return alone(flow, alone, plan, cache);
+    }
+
+    private static RowFlow alone(RowFlow flow, List<PlannedStep> steps, Plan plan, LookupCache lookups) {
+        return steps.isEmpty() ? flow : new RowSteps(flow, List.copyOf(steps), plan, lookups);
+    }
+
+    /** Runs all steps and keeps what they made of the rows. */
+    public static void keep(
+            Plan plan, SourceReader source, RecordFinder lookups, Path scratch, Path file, LongConsumer progress) {
+        List<Problem> warnings = new ArrayList<>();
+        try (RowFlow flow = flow(plan, source, lookups, scratch, warnings::add);
+                RowFile.Writer writer = new RowFile.Writer(file)) {
+            long next = REPORT_EVERY;
+            long position = 0;
+            long leader = -1;
+            long leadersPlace = -1;
+            for (FlowRow row = flow.next(); row != null; row = flow.next()) {
+                // from here on rows are known by their place in the file; a group's leader stands before the others
+                FlowRow placed = row.at(++position);
+                if (row.group() == row.position()) {
+                    leader = row.position();
+                    leadersPlace = position;
+                } else if (row.group() == leader) {
+                    placed.joinGroup(leadersPlace);
+                }
+                writer.add(FlowCodec.encode(placed));
+                if (flow.read() >= next) {
+                    progress.accept(flow.read());
+                    next = flow.read() + REPORT_EVERY;
+                }
+            }
+            List<Object> lastWord = new ArrayList<>(List.of(flow.read()));
+            warnings.forEach(warning -> lastWord.add(ProblemRecord.values(warning)));
+            writer.finish(ValueCodec.encode(lastWord));
+        }
+    }
+
+    /** The rows that were kept. */
+    public static KeptRows kept(Path file) {
+        return new KeptRows(file);
+    }
+
+    /** Kept rows, as a flow; at its end it knows what was said of the load as a whole. */
+    public static final class KeptRows implements RowFlow {
+        private final RowFile.Reader reader;
+        private long read;
+        private List<Problem> warnings = List.of();
+
+        KeptRows(Path file) {
+            this.reader = new RowFile.Reader(file);
+        }
+
+        @Override
+        public @Nullable FlowRow next() {
+            byte[] row = reader.next();
+            if (row != null) {
+                return FlowCodec.decode(row);
+            }
+            List<@Nullable Object> lastWord = ValueCodec.decode(reader.lastWord());
+            read = lastWord.getFirst() instanceof Long rows ? rows : 0;
+            warnings = lastWord.stream()
+                    .skip(1)
+                    .map(values -> ProblemRecord.of((List<?>) values))
+                    .toList();
+            return null;
+        }
+
+        @Override
+        public long read() {
+            return read;
+        }
+
+        /** Warnings about the load as a whole; known at the end. */
+        public List<Problem> warnings() {
+            return warnings;
+        }
+
+        @Override
+        public void close() {
+            reader.close();
+        }
+    }
+}

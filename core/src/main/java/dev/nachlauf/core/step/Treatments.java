@@ -1,0 +1,274 @@
+package dev.nachlauf.core.step;
+
+import dev.nachlauf.core.plan.Plan;
+import dev.nachlauf.core.plan.PlannedStep;
+import dev.nachlauf.core.plan.PlannedStep.Made;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.step.GroupFlow.Output;
+import dev.nachlauf.core.step.GroupFlow.Treatment;
+import dev.nachlauf.core.value.ValueProblem;
+import dev.nachlauf.core.value.Values;
+import java.util.ArrayList;
+import java.util.Iterator;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/** What the steps do with rows that agree in some fields. */
+final class Treatments {
+    /** The reason of rows that are left out because an equal one goes on. */
+    static final String DUPLICATE = "duplicate";
+
+    /** A group is held in memory while it is written. */
+    static final int LARGEST_GROUP = 10_000;
+
+    private Treatments() {}
+
+    static Treatment of(PlannedStep.Duplicates step) {
+        return switch (step.keep()) {
+            case FIRST -> (members, out) -> keepFirst(step, members, out);
+            case LAST -> (members, out) -> keepLast(step, members, out);
+            case NONE -> (members, out) -> keepNone(step, members, out);
+            case SUM -> (members, out) -> sum(step, members, out);
+        };
+    }
+
+    private static void keepFirst(PlannedStep.Duplicates step, Iterator<FlowRow> members, Output out) {
+        out.add(members.next());
+        while (members.hasNext()) {
+            FlowRow row = members.next();
+            row.skip(step.index(), DUPLICATE);
+            out.add(row);
+        }
+    }
+
+    private static void keepLast(PlannedStep.Duplicates step, Iterator<FlowRow> members, Output out) {
+        FlowRow last = members.next();
+        while (members.hasNext()) {
+            last.skip(step.index(), DUPLICATE);
+            out.add(last);
+            last = members.next();
+        }
+        out.add(last);
+    }
+
+    private static void keepNone(PlannedStep.Duplicates step, Iterator<FlowRow> members, Output out) {
+        FlowRow first = members.next();
+        if (!members.hasNext()) {
+            out.add(first);
+            return;
+        }
+        FlowRow other = members.next();
+        first.reject(step.index(), duplicate(step, other));
+        out.add(first);
+        other.reject(step.index(), duplicate(step, first));
+        out.add(other);
+        while (members.hasNext()) {
+            FlowRow row = members.next();
+            row.reject(step.index(), duplicate(step, first));
+            out.add(row);
+        }
+    }
+
+    private static Problem duplicate(PlannedStep.Duplicates step, FlowRow other) {
+        return Problem.of(
+                ProblemCode.DUPLICATE,
+                "The row agrees with row " + other.source().number() + " in " + String.join(" + ", step.names())
+                        + ", so neither goes on.",
+                "Keep one of the rows in the source, or say which one with keep.");
+    }
+
+    private static void sum(PlannedStep.Duplicates step, Iterator<FlowRow> members, Output out) {
+        FlowRow first = members.next();
+        @Nullable Object[] slots = first.slots().clone();
+        long[] stands = first.stands().clone();
+        @Nullable Problem problem = null;
+        while (members.hasNext()) {
+            FlowRow row = members.next();
+            add(stands, row);
+            for (int slot : step.sums()) {
+                Object before = slots[slot];
+                Object more = row.slots()[slot];
+                try {
+                    slots[slot] = before == null || more == null
+                            ? (before == null ? more : before)
+                            : Accumulator.sum(before, more);
+                } catch (ValueProblem e) {
+                    problem = e.inField("sum");
+                }
+            }
+        }
+        FlowRow made = FlowRow.made(first.position(), first.source(), slots, stands);
+        if (problem != null) {
+            made.reject(step.index(), problem);
+        }
+        out.add(made);
+    }
+
+    private static void add(long[] stands, FlowRow row) {
+        for (int level = 0; level < stands.length; level++) {
+            stands[level] += row.stands()[level];
+        }
+    }
+
+    static Treatment of(PlannedStep.Combine step, int facts) {
+        return (members, out) -> combine(step, facts, members, out);
+    }
+
+    private static void combine(PlannedStep.Combine step, int facts, Iterator<FlowRow> members, Output out) {
+        List<List<Accumulator>> totals =
+                step.made().stream().map(made -> Accumulator.of(made.calls())).toList();
+        FlowRow first = null;
+        long[] stands = {};
+        Problem problem = null;
+        while (members.hasNext()) {
+            FlowRow row = members.next();
+            if (first == null) {
+                first = row;
+                stands = row.stands().clone();
+            } else {
+                add(stands, row);
+            }
+            for (int i = 0; i < totals.size() && problem == null; i++) {
+                try {
+                    for (Accumulator total : totals.get(i)) {
+                        total.add(row.slots());
+                    }
+                } catch (ValueProblem e) {
+                    problem = e.inField(step.made().get(i).field());
+                }
+            }
+        }
+        if (first == null) {
+            return;
+        }
+        @Nullable Object[] slots = common(first, facts, step.by(), step.into());
+        FlowRow made = FlowRow.made(first.position(), first.source(), slots, stands);
+        for (int i = 0; i < totals.size() && problem == null; i++) {
+            problem = make(step, step.made().get(i), totals.get(i), slots);
+        }
+        if (problem != null) {
+            made.reject(step.index(), problem);
+        }
+        out.add(made);
+    }
+
+    /** Fresh slots with the facts of the first row and what all rows agree in. */
+    private static @Nullable Object[] common(FlowRow first, int facts, List<Integer> by, List<Integer> into) {
+        @Nullable Object[] slots = new Object[first.slots().length];
+        System.arraycopy(first.slots(), facts, slots, facts, Plan.FACTS);
+        for (int i = 0; i < by.size(); i++) {
+            slots[into.get(i)] = first.slots()[by.get(i)];
+        }
+        return slots;
+    }
+
+    private static @Nullable Problem make(
+            PlannedStep.Combine step, Made made, List<Accumulator> totals, @Nullable Object[] slots) {
+        List<@Nullable Object> seen = new ArrayList<>();
+        step.into().forEach(slot -> seen.add(slots[slot]));
+        totals.forEach(total -> seen.add(total.result()));
+        try {
+            slots[made.slot()] = made.formula().evaluator().evaluate(seen.toArray());
+            return null;
+        } catch (ValueProblem e) {
+            return e.inField(made.field());
+        }
+    }
+
+    static Treatment of(PlannedStep.LongToWide step, int facts) {
+        return new Treatment() {
+            @Override
+            public void before(FlowRow row) {
+                try {
+                    Object name = step.name().evaluator().evaluate(row.slots());
+                    if (name == null || !step.slots().containsKey(String.valueOf(Values.text(name)))) {
+                        row.reject(
+                                step.index(),
+                                Problem.inField(
+                                        ProblemCode.VALUE_NOT_ALLOWED,
+                                        "name",
+                                        String.valueOf(Values.text(name)),
+                                        "No field is made of this name; those that are: "
+                                                + String.join(", ", step.slots().keySet()) + ".",
+                                        "Add it to fields, or filter the row above."));
+                    }
+                } catch (ValueProblem e) {
+                    row.reject(step.index(), e.inField("name"));
+                }
+            }
+
+            @Override
+            public void group(Iterator<FlowRow> members, Output out) {
+                widen(step, facts, members, out);
+            }
+        };
+    }
+
+    private static void widen(PlannedStep.LongToWide step, int facts, Iterator<FlowRow> members, Output out) {
+        FlowRow first = members.next();
+        @Nullable Object[] slots = common(first, facts, step.by(), step.into());
+        long[] stands = first.stands().clone();
+        List<Problem> problems = new ArrayList<>();
+        boolean[] filled = new boolean[slots.length];
+        place(step, first, slots, filled, problems);
+        while (members.hasNext()) {
+            FlowRow row = members.next();
+            add(stands, row);
+            place(step, row, slots, filled, problems);
+        }
+        FlowRow made = FlowRow.made(first.position(), first.source(), slots, stands);
+        problems.forEach(problem -> made.reject(step.index(), problem));
+        out.add(made);
+    }
+
+    private static void place(
+            PlannedStep.LongToWide step,
+            FlowRow row,
+            @Nullable Object[] slots,
+            boolean[] filled,
+            List<Problem> problems) {
+        try {
+            String name = String.valueOf(Values.text(step.name().evaluator().evaluate(row.slots())));
+            int slot = step.slots().getOrDefault(name, 0);
+            if (filled[slot]) {
+                problems.add(Problem.inField(
+                        ProblemCode.DUPLICATE,
+                        "name",
+                        name,
+                        "The name stands twice in the rows that become one, again in row "
+                                + row.source().number() + ".",
+                        "Keep one of the rows in the source."));
+            }
+            filled[slot] = true;
+            slots[slot] = step.value().evaluator().evaluate(row.slots());
+        } catch (ValueProblem e) {
+            problems.add(e.inField("value"));
+        }
+    }
+
+    static Treatment of(PlannedStep.Group step) {
+        return (members, out) -> {
+            List<FlowRow> together = new ArrayList<>();
+            while (members.hasNext() && together.size() <= LARGEST_GROUP) {
+                together.add(members.next());
+            }
+            long leader = together.getFirst().position();
+            boolean tooLarge = together.size() > LARGEST_GROUP;
+            Iterator<FlowRow> all = together.iterator();
+            while (all.hasNext() || members.hasNext()) {
+                FlowRow row = all.hasNext() ? all.next() : members.next();
+                row.joinGroup(leader);
+                if (tooLarge) {
+                    row.reject(
+                            step.index(),
+                            Problem.of(
+                                    ProblemCode.GROUP_TOO_LARGE,
+                                    "The group " + step.name() + " has more than " + LARGEST_GROUP + " rows.",
+                                    "Group by more fields."));
+                }
+                out.add(row, leader);
+            }
+        };
+    }
+}

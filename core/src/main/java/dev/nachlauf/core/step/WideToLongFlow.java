@@ -1,0 +1,93 @@
+package dev.nachlauf.core.step;
+
+import dev.nachlauf.core.formula.BrokenInput;
+import dev.nachlauf.core.plan.PlannedStep;
+import dev.nachlauf.core.plan.PlannedStep.Wide;
+import dev.nachlauf.core.problem.Place;
+import dev.nachlauf.core.problem.Problem;
+import java.util.ArrayDeque;
+import java.util.Deque;
+import java.util.List;
+import java.util.Set;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+
+/** One row per filled column. A cell that can't be read rejects its own row only, not those of its neighbours. */
+final class WideToLongFlow implements RowFlow {
+    /** The reason of rows of which no column is filled. */
+    static final String BLANK = "blank";
+
+    private final RowFlow rows;
+    private final PlannedStep.WideToLong step;
+    private final Set<String> names;
+    private final Deque<FlowRow> ready = new ArrayDeque<>();
+    private long position;
+
+    WideToLongFlow(RowFlow rows, PlannedStep.WideToLong step) {
+        this.rows = rows;
+        this.step = step;
+        this.names = step.columns().stream().map(Wide::name).collect(Collectors.toSet());
+    }
+
+    @Override
+    public @Nullable FlowRow next() {
+        while (ready.isEmpty()) {
+            FlowRow row = rows.next();
+            if (row == null) {
+                return null;
+            }
+            if (row.skipped() != null || !row.problems().stream().allMatch(this::isOfColumn)) {
+                ready.add(row.at(++position));
+            } else {
+                split(row);
+            }
+        }
+        return ready.poll();
+    }
+
+    private boolean isOfColumn(Problem problem) {
+        return problem.place() instanceof Place.InField field && names.contains(field.field());
+    }
+
+    private void split(FlowRow row) {
+        long[] stands = row.stands();
+        for (Wide column : step.columns()) {
+            Object value = row.slots()[column.slot()];
+            if (value == null && !step.keepBlank()) {
+                continue;
+            }
+            @Nullable Object[] slots = row.slots().clone();
+            slots[step.nameSlot()] = column.name();
+            slots[step.valueSlot()] = value;
+            FlowRow made = FlowRow.made(++position, row.source(), slots, stands);
+            if (value == BrokenInput.VALUE) {
+                problemsOf(row, column).forEach(problem -> made.reject(step.index(), problem));
+            }
+            made.warnings().addAll(row.warnings());
+            ready.add(made);
+            stands = new long[stands.length];
+        }
+        if (ready.isEmpty()) {
+            FlowRow blank = row.at(++position);
+            blank.skip(step.index(), BLANK);
+            ready.add(blank);
+        }
+    }
+
+    private static List<Problem> problemsOf(FlowRow row, Wide column) {
+        return row.problems().stream()
+                .filter(problem -> problem.place() instanceof Place.InField field
+                        && field.field().equals(column.name()))
+                .toList();
+    }
+
+    @Override
+    public long read() {
+        return rows.read();
+    }
+
+    @Override
+    public void close() {
+        rows.close();
+    }
+}
