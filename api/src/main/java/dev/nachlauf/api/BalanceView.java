@@ -1,5 +1,7 @@
 package dev.nachlauf.api;
 
+import java.util.List;
+
 /**
  * The row balance: {@code read = skipped + rejected + passed + unreached}, and for the write {@code taken = inserted +
  * updated + unchanged + deleted + issued + refused}.
@@ -7,7 +9,10 @@ package dev.nachlauf.api;
  * @param rejected rows rejected before the write
  * @param refused rows rejected by the write
  * @param warned rows with warnings beside any outcome
- * @param balanced whether both sums hold
+ * @param elsewhere rows that only a write other than the main one rejected
+ * @param balanced whether all sums hold
+ * @param steps what the steps did; empty where there are none
+ * @param writes one per write, the main one among them
  */
 public record BalanceView(
         long read,
@@ -23,10 +28,13 @@ public record BalanceView(
         long issued,
         long refused,
         long warned,
-        boolean balanced) {
+        long elsewhere,
+        boolean balanced,
+        List<StepCountView> steps,
+        List<WriteCountView> writes) {
 
     /** Distinct rows with rejects. */
     public long allRejected() {
-        return rejected + refused;
+        return rejected + refused + elsewhere;
     }
 }

@@ -7,6 +7,7 @@ import org.jspecify.annotations.Nullable;
  * One line of the ledger.
  *
  * @param row the source row, from 1
+ * @param write the name of the write that it tells of
  * @param source the file, and the sheet where there is one
  * @param line the line of the file or the row of the sheet on which it starts
  * @param note why it was skipped, or the codes of its problems and warnings
@@ -15,6 +16,7 @@ import org.jspecify.annotations.Nullable;
  */
 public record LedgerRowView(
         long row,
+        String write,
         String source,
         long line,
         String outcome,

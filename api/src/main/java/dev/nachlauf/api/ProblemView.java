@@ -10,6 +10,7 @@ import org.jspecify.annotations.Nullable;
  * @param line and {@code column}: the place in a document, from 1; null where it has none
  * @param field and {@code value}: the place in a row
  * @param at where the value stands in the source: a sheet's cell, a path, or a line; null where it is not one cell's
+ * @param subject what exactly it is about, for machines; empty mostly
  * @param rendered the finding as text with its place and, for documents, a caret under it
  */
 public record ProblemView(
@@ -22,4 +23,5 @@ public record ProblemView(
         @Nullable String field,
         @Nullable String value,
         @Nullable String at,
+        @Nullable String subject,
         String rendered) {}

@@ -2,6 +2,8 @@ package dev.nachlauf.cli;
 
 import dev.nachlauf.api.BalanceView;
 import dev.nachlauf.api.RunView;
+import dev.nachlauf.api.StepCountView;
+import dev.nachlauf.api.WriteCountView;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
@@ -36,11 +38,45 @@ final class BalanceText {
         List<String> lines = new ArrayList<>();
         lines.add("[" + bar(balance) + "]  " + legend(balance));
         lines.add("read " + Output.number(balance.read()) + " = " + sum(reading));
-        lines.add(run.write() + " " + Output.number(balance.taken()) + " taken = " + sum(writing));
+        balance.steps().stream()
+                .filter(BalanceText::didSomething)
+                .map(BalanceText::step)
+                .forEach(lines::add);
+        if (balance.writes().size() < 2) {
+            lines.add(run.write() + " " + Output.number(balance.taken()) + " taken = " + sum(writing));
+        }
+        for (WriteCountView write : balance.writes().size() < 2 ? List.<WriteCountView>of() : balance.writes()) {
+            lines.add(write.write() + " " + Output.number(write.taken()) + " taken = " + sum(parts(write)));
+        }
         if (!balance.balanced()) {
             lines.add("THE BALANCE DOES NOT HOLD: this is a defect of Nachlauf, please report it.");
         }
         return lines;
+    }
+
+    private static boolean didSomething(StepCountView step) {
+        return step.made() + step.merged() + step.skipped() + step.rejected() > 0;
+    }
+
+    /** A step's part of the balance. */
+    static String step(StepCountView step) {
+        List<Part> parts = List.of(
+                new Part("out", step.out(), ' '),
+                new Part("skipped", step.skipped(), ' '),
+                new Part("rejected", step.rejected(), ' '),
+                new Part("merged", step.merged(), ' '));
+        String made = step.made() > 0 ? " + " + Output.number(step.made()) + " made" : "";
+        return "  " + step.step() + " " + Output.number(step.in()) + " in" + made + " = " + sum(parts);
+    }
+
+    private static List<Part> parts(WriteCountView write) {
+        return List.of(
+                new Part("inserted", write.inserted(), '+'),
+                new Part("updated", write.updated(), '~'),
+                new Part("unchanged", write.unchanged(), '='),
+                new Part("deleted", write.deleted(), '-'),
+                new Part("issued", write.issued(), '>'),
+                new Part("rejected", write.refused(), 'x'));
     }
 
     private static String sum(List<Part> parts) {

@@ -1,9 +1,14 @@
 package dev.nachlauf.service.job;
 
 import dev.nachlauf.api.FileView;
+import dev.nachlauf.core.example.ExampleCheck;
+import dev.nachlauf.core.formula.Scope.Fixed;
+import dev.nachlauf.core.formula.Scope.Surroundings;
 import dev.nachlauf.core.job.JobDefinition;
 import dev.nachlauf.core.job.JobDefinition.From;
 import dev.nachlauf.core.job.Placed;
+import dev.nachlauf.core.job.SharedPieces;
+import dev.nachlauf.core.plan.Parameters;
 import dev.nachlauf.core.plan.Plan;
 import dev.nachlauf.core.plan.Planner;
 import dev.nachlauf.core.problem.CannotGoOn;
@@ -17,29 +22,38 @@ import dev.nachlauf.core.source.Sample;
 import dev.nachlauf.core.source.TrailerReader;
 import dev.nachlauf.core.system.FormatOptions;
 import dev.nachlauf.core.system.HoldsFiles;
-import dev.nachlauf.core.system.HoldsRecords.RecordType;
 import dev.nachlauf.core.system.OpenSystem;
 import dev.nachlauf.core.system.ReadsRecords;
+import dev.nachlauf.core.system.ReadsRecords.Condition;
 import dev.nachlauf.core.system.ReadsRecords.RecordQuery;
-import dev.nachlauf.core.system.RecordDescription;
 import dev.nachlauf.core.system.Setting;
 import dev.nachlauf.core.system.SourceFormat;
 import dev.nachlauf.core.system.SourceFormat.Lack;
 import dev.nachlauf.core.system.SourceFormat.SourceReader;
 import dev.nachlauf.core.system.Writes;
 import dev.nachlauf.core.text.NearestNames;
+import dev.nachlauf.core.value.Kind;
 import dev.nachlauf.core.value.Reading;
 import dev.nachlauf.service.connection.Connections;
+import dev.nachlauf.service.shared.Crosswalks;
+import dev.nachlauf.service.shared.Pieces;
+import dev.nachlauf.service.shared.Pins;
 import dev.nachlauf.service.source.OpenedSource;
 import dev.nachlauf.service.source.ScratchFolder;
 import dev.nachlauf.service.source.SourcePart;
 import dev.nachlauf.service.source.Sources;
+import dev.nachlauf.service.source.Sources.KeptRecords;
 import java.nio.file.Path;
+import java.time.Instant;
+import java.time.LocalDateTime;
+import java.time.ZoneOffset;
+import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.TreeMap;
 import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
@@ -49,10 +63,14 @@ import org.springframework.stereotype.Service;
 public class JobPlanning {
     private final Connections connections;
     private final Sources sources;
+    private final Crosswalks crosswalks;
+    private final Pieces pieces;
 
-    JobPlanning(Connections connections, Sources sources) {
+    JobPlanning(Connections connections, Sources sources, Crosswalks crosswalks, Pieces pieces) {
         this.connections = connections;
         this.sources = sources;
+        this.crosswalks = crosswalks;
+        this.pieces = pieces;
     }
 
     /** The place that the job reads from; empty where it can't be used, which is among the problems. */
@@ -92,27 +110,47 @@ public class JobPlanning {
         return system.map(ability::cast);
     }
 
-    /** What the target demands; empty where there is no such record type, which is among the problems. */
-    public Optional<RecordDescription> describe(
-            JobDefinition job, Map<String, @Nullable Object> parameters, Writes system, List<Problem> problems) {
-        String records = JobDefinition.fill(job.write().records().value(), parameters);
-        Optional<RecordDescription> description = system.describe(records);
-        if (description.isEmpty()) {
-            List<String> known =
-                    system.recordTypes().stream().map(RecordType::name).toList();
-            problems.add(Problem.at(
-                    job.write().records().place(),
-                    ProblemCode.RECORDS_UNKNOWN,
-                    "The connection " + job.write().connection().value() + " has no record type " + records + ".",
-                    NearestNames.suggestion(records, known, "It has: " + String.join(", ", known) + ".")));
-        } else if (!description.get().writable()) {
-            problems.add(Problem.at(
-                    job.write().records().place(),
-                    ProblemCode.RECORDS_READ_ONLY,
-                    "The account may not write " + records + ".",
-                    "Ask for the rights to insert and update."));
-        }
-        return description;
+    /** The systems that a job names; to be closed. */
+    public JobSystems systems(Map<String, @Nullable Object> parameters) {
+        return new JobSystems(connections, parameters);
+    }
+
+    /** What all formulas of a run share. */
+    public Surroundings surroundings(
+            JobDefinition job,
+            Map<String, @Nullable Object> parameters,
+            Map<String, Fixed> facts,
+            Pins pins,
+            List<Problem> problems) {
+        return new Surroundings(
+                Parameters.fixed(job, parameters),
+                facts,
+                crosswalks.translations(pins),
+                pieces.of(job.pieces(), pins, problems).formulas());
+    }
+
+    /** Facts of a run, as far as they are known. */
+    public static Map<String, Fixed> facts(@Nullable Long run, String user, Instant started) {
+        return Map.of(
+                "run.id", new Fixed(Kind.TEXT, run == null ? null : String.valueOf(run)),
+                "run.user", new Fixed(Kind.TEXT, user),
+                "run.started",
+                        new Fixed(
+                                Kind.TIMESTAMP,
+                                LocalDateTime.ofInstant(started, ZoneOffset.UTC).truncatedTo(ChronoUnit.SECONDS)));
+    }
+
+    /** The pieces that a job includes. */
+    public SharedPieces pieces(List<Placed<String>> names, Pins pins, List<Problem> problems) {
+        return pieces.of(names, pins, problems);
+    }
+
+    /** The newest versions of the shared documents that a job uses, to be kept with a run. */
+    public Map<String, String> pins(JobDefinition job, String document) {
+        Map<String, String> pins = new TreeMap<>(pieces.pins(job.pieces()));
+        pins.putAll(crosswalks.pins(document));
+        pieces.texts(job.pieces()).forEach(text -> pins.putAll(crosswalks.pins(text)));
+        return pins;
     }
 
     /** The job's files, copied into the store, by name; empty where the place can't be used, which is said. */
@@ -127,12 +165,23 @@ public class JobPlanning {
         });
     }
 
-    /** The job's records, kept as they are now; empty where they can't be read, which is said. */
-    public Optional<FileView> keepRecords(
-            JobDefinition job, Map<String, @Nullable Object> parameters, List<Problem> problems) {
+    /**
+     * The job's records, kept as they are now; empty where they can't be read, which is said.
+     *
+     * @param after the watermark: only records beyond it are read; null for all
+     */
+    public Optional<KeptRecords> keepRecords(
+            JobDefinition job,
+            Map<String, @Nullable Object> parameters,
+            @Nullable Object after,
+            List<Problem> problems) {
         return records(job, parameters, problems).map(system -> {
             try (system) {
-                return sources.keep(recordsName(job, parameters), system, query(job, parameters));
+                return sources.keep(
+                        recordsName(job, parameters),
+                        system,
+                        query(job, parameters, after),
+                        job.read().changedSince().map(Placed::value).orElse(null));
             }
         });
     }
@@ -150,10 +199,26 @@ public class JobPlanning {
     }
 
     /** Parameters are bound to a query, never pasted into it. */
-    private static RecordQuery query(JobDefinition job, Map<String, @Nullable Object> parameters) {
+    private static RecordQuery query(
+            JobDefinition job, Map<String, @Nullable Object> parameters, @Nullable Object after) {
         return switch (job.read().from()) {
-            case From.Records records ->
-                new RecordQuery.Records(JobDefinition.fill(records.text().value(), parameters), List.of());
+            case From.Records records -> {
+                List<Condition> conditions = new ArrayList<>();
+                if (after != null) {
+                    job.read()
+                            .changedSince()
+                            .ifPresent(field -> conditions.add(new Condition.After(field.value(), after)));
+                }
+                job.read().keys().ifPresent(keys -> {
+                    Object given = parameters.get(keys.parameter().value());
+                    List<?> values = given instanceof List<?> list ? list : given == null ? List.of() : List.of(given);
+                    if (!values.isEmpty()) {
+                        conditions.add(new Condition.Among(keys.field().value(), List.copyOf(values)));
+                    }
+                });
+                yield new RecordQuery.Records(
+                        JobDefinition.fill(records.text().value(), parameters), List.of(), conditions);
+            }
             case From.Query query -> new RecordQuery.Statement(query.text().value(), parameters);
             case From.File file -> throw new IllegalArgumentException("files are fetched");
         };
@@ -242,16 +307,6 @@ public class JobPlanning {
         }
     }
 
-    /** The plan for a source's columns; empty where there are errors. */
-    public Optional<Plan> plan(
-            JobDefinition job,
-            Map<String, @Nullable Object> parameters,
-            List<SourceColumn> columns,
-            RecordDescription target,
-            List<Problem> problems) {
-        return Planner.plan(job, parameters, columns, target, problems);
-    }
-
     /**
      * Checks everything that can be looked at now.
      *
@@ -259,25 +314,26 @@ public class JobPlanning {
      */
     void check(JobDefinition job, Map<String, @Nullable Object> parameters, List<Problem> problems, List<String> seen) {
         checkFormat(job, problems);
-        Optional<RecordDescription> target = look(problems, () -> {
-            Optional<Writes> system = target(job, parameters, problems);
-            if (system.isEmpty()) {
-                return null;
-            }
-            try (Writes open = system.get()) {
-                return describe(job, parameters, open, problems).orElse(null);
-            }
-        });
-        target.ifPresent(
-                description -> seen.add("target " + job.write().connection().value() + " " + description.name() + " ("
-                        + description.fields().size() + " fields)"));
         Optional<List<SourceColumn>> columns = look(problems, () -> columns(job, parameters, problems, seen));
-        if (target.isPresent()) {
-            List<Problem> planned = new ArrayList<>();
-            plan(job, parameters, columns.orElseGet(() -> unseen(job)), target.get(), planned);
+        List<SourceColumn> known = columns.orElseGet(() -> unseen(job));
+        List<Problem> planned = new ArrayList<>();
+        Surroundings surroundings =
+                surroundings(job, parameters, facts(null, "", Instant.EPOCH), Pins.NEWEST, new ArrayList<>());
+        try (JobSystems systems = systems(parameters)) {
+            Optional<Plan> plan = Planner.plan(job, surroundings, known, systems, planned);
             boolean unseen = columns.isEmpty();
             planned.removeIf(problem -> unseen && problem.code() == ProblemCode.FIELD_UNKNOWN);
             problems.addAll(planned);
+            plan.ifPresent(sound -> sound.writes()
+                    .forEach(write -> seen.add("target " + write.connection() + " "
+                            + write.target().name() + " ("
+                            + write.target().fields().size() + " fields)")));
+            if (plan.isPresent() && !job.examples().isEmpty()) {
+                List<Problem> failed = ExampleCheck.check(job, surroundings, known, systems);
+                problems.addAll(failed);
+                int all = job.examples().size();
+                seen.add(all - failed.size() + " of " + all + (all == 1 ? " example" : " examples"));
+            }
         }
     }
 
@@ -331,7 +387,7 @@ public class JobPlanning {
         }
         String name = recordsName(job, parameters);
         try (ReadsRecords open = system.get();
-                SourceReader reader = new CursorReader(name, open.read(query(job, parameters)))) {
+                SourceReader reader = new CursorReader(name, open.read(query(job, parameters, null)))) {
             Sample sample = Sample.take(reader);
             seen.add("source " + name + " (" + sample.fields().size() + " fields)");
             return sample.columns();

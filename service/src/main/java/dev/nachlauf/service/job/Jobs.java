@@ -4,11 +4,13 @@ import dev.nachlauf.api.JobCheck;
 import dev.nachlauf.api.JobVersionView;
 import dev.nachlauf.core.job.JobDefinition;
 import dev.nachlauf.core.job.JobFile;
+import dev.nachlauf.core.job.Step;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.text.NearestNames;
 import dev.nachlauf.core.text.SourceText;
+import dev.nachlauf.service.shared.Pins;
 import dev.nachlauf.service.web.ProblemViews;
 import java.time.Clock;
 import java.util.ArrayList;
@@ -16,6 +18,8 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -27,6 +31,8 @@ public class Jobs {
     private final JobVersionRepository versions;
     private final JobPlanning planning;
     private final Clock clock;
+    /** Versions never change, so neither do their labels. */
+    private final Map<String, List<String>> labels = new ConcurrentHashMap<>();
 
     Jobs(JobRepository jobs, JobVersionRepository versions, JobPlanning planning, Clock clock) {
         this.jobs = jobs;
@@ -41,14 +47,40 @@ public class Jobs {
             String name,
             String notes,
             JobVersionView version,
-            List<dev.nachlauf.api.ProblemView> problems) {
+            List<dev.nachlauf.api.ProblemView> problems) {}
 
-        /** The definition; a draft may have none. */
-        public JobDefinition definition() {
-            List<Problem> found = new ArrayList<>();
-            return JobFile.read(new SourceText(name, version.document()), found)
-                    .orElseThrow(() -> new CannotGoOn(found));
-        }
+    /** What a version says; throws where it has errors, as a draft may. */
+    public JobDefinition definition(Version version, Pins pins) {
+        List<Problem> found = new ArrayList<>();
+        return read(new SourceText(version.name(), version.version().document()), pins, found)
+                .orElseThrow(() -> new CannotGoOn(found));
+    }
+
+    private Optional<JobDefinition> read(SourceText source, Pins pins, List<Problem> problems) {
+        List<Problem> missing = new ArrayList<>();
+        Optional<JobDefinition> job = JobFile.read(source, names -> planning.pieces(names, pins, missing), problems);
+        problems.addAll(missing);
+        return missing.isEmpty() ? job : Optional.empty();
+    }
+
+    /** How the steps of a version are called; with them the balance is told. */
+    public List<String> stepLabels(String name, int number, Map<String, String> pins) {
+        return labels.computeIfAbsent(
+                name + " " + number + " " + pins,
+                key -> definition(version(name, number), new Pins(pins)).steps().stream()
+                        .map(Step::label)
+                        .toList());
+    }
+
+    /** The jobs whose newest version has a text that fits. */
+    @Transactional(readOnly = true)
+    public List<Version> using(Predicate<Version> uses) {
+        return list().stream().filter(uses).toList();
+    }
+
+    /** What the check of a saved job finds now. */
+    public List<Problem> problems(Version version) {
+        return problems(new SourceText(version.name(), version.version().document()), new ArrayList<>());
     }
 
     /** All jobs by name, each in its newest version. */
@@ -90,7 +122,7 @@ public class Jobs {
 
     private List<Problem> problems(SourceText source, List<String> seen) {
         List<Problem> problems = new ArrayList<>();
-        JobFile.read(source, problems).ifPresent(job -> planning.check(job, defaults(job), problems, seen));
+        read(source, Pins.NEWEST, problems).ifPresent(job -> planning.check(job, defaults(job), problems, seen));
         return problems;
     }
 
@@ -112,7 +144,7 @@ public class Jobs {
         if (!sound && !draft) {
             throw new CannotGoOn(problems);
         }
-        Optional<JobDefinition> definition = JobFile.read(source, new ArrayList<>());
+        Optional<JobDefinition> definition = read(source, Pins.NEWEST, new ArrayList<>());
         String name = definition.map(JobDefinition::name).orElseGet(() -> draftName(document, problems));
         JobEntity job = jobs.findByName(name).orElseGet(() -> {
             JobEntity fresh = new JobEntity();

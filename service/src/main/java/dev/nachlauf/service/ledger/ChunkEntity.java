@@ -1,5 +1,6 @@
 package dev.nachlauf.service.ledger;
 
+import dev.nachlauf.core.load.Tally;
 import dev.nachlauf.core.record.RowCodec;
 import dev.nachlauf.core.run.Chunk;
 import dev.nachlauf.core.system.Target.Token;
@@ -35,6 +36,9 @@ class ChunkEntity {
     @Convert(converter = Json.NumberMap.class)
     Map<String, Long> fieldCounts;
 
+    @Convert(converter = Json.Tallies.class)
+    Tally tally;
+
     @Embedded
     CountColumns counts;
 
@@ -49,6 +53,7 @@ class ChunkEntity {
         state = head.state().name().toLowerCase(Locale.ROOT);
         token = head.token().map(Token::text).orElse(null);
         fieldCounts = head.fieldCounts();
+        tally = head.tally();
         counts = new CountColumns(head.counts());
     }
 
@@ -58,6 +63,7 @@ class ChunkEntity {
                 firstRow,
                 lastRow,
                 counts.counts(),
+                tally,
                 fieldCounts,
                 Optional.ofNullable(token).map(Token::new),
                 state.equals(DONE) ? Chunk.State.DONE : Chunk.State.PENDING);

@@ -3,8 +3,10 @@ package dev.nachlauf.service.ledger;
 import dev.nachlauf.api.LedgerRowView;
 import dev.nachlauf.api.LedgerRowView.FieldChange;
 import dev.nachlauf.api.Page;
+import dev.nachlauf.api.WriteCountView;
 import dev.nachlauf.core.load.Counts;
 import dev.nachlauf.core.load.Outcome;
+import dev.nachlauf.core.load.Tally;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
@@ -21,6 +23,7 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
@@ -66,6 +69,14 @@ public class Ledger implements LedgerOfRun {
 
     @Override
     @Transactional(readOnly = true)
+    public Tally tally(long run) {
+        return LedgerRecords.heads(entities, run).stream()
+                .map(chunk -> chunk.tally)
+                .reduce(Tally.NONE, Tally::plus);
+    }
+
+    @Override
+    @Transactional(readOnly = true)
     public Map<String, Long> changedFields(long run) {
         Map<String, Long> sums = new TreeMap<>();
         for (ChunkEntity chunk : LedgerRecords.heads(entities, run)) {
@@ -83,33 +94,38 @@ public class Ledger implements LedgerOfRun {
     /**
      * A page of lines in the order of the source, perhaps of one outcome only.
      *
-     * @param fields the names of the written fields
-     * @param keyWidth how many parts a key has
+     * @param writes the writes of the run
      */
     @Transactional(readOnly = true)
     public Page<LedgerRowView> page(
-            long run, List<String> fields, int keyWidth, @Nullable String outcome, @Nullable String cursor, int asked) {
+            long run, List<WriteCountView> writes, @Nullable String outcome, @Nullable String cursor, int asked) {
         int limit = Cursors.limit(asked);
         Outcome wanted = outcome == null ? null : known(outcome);
+        int keyWidth = widest(writes, WriteCountView::keyFields);
+        int fields = widest(writes, WriteCountView::fields);
         long[] from = cursor == null ? new long[2] : Cursors.parts(cursor, 2);
         List<LedgerRowView> lines = new ArrayList<>();
         for (ChunkEntity head : LedgerRecords.heads(entities, run)) {
             int batch = head.id.batch();
-            if (batch < from[0] || wanted != null && none(head.counts.counts(), wanted)) {
+            if (batch < from[0] || wanted != null && none(head, wanted)) {
                 continue;
             }
-            List<LedgerRow> rows =
-                    ChunkCodec.rows(entities.find(PayloadEntity.class, head.id).rows, keyWidth, fields.size());
+            List<LedgerRow> rows = ChunkCodec.rows(entities.find(PayloadEntity.class, head.id).rows, keyWidth, fields);
             for (int i = batch == from[0] ? (int) from[1] : 0; i < rows.size(); i++) {
                 if (wanted == null || rows.get(i).outcome() == wanted) {
                     if (lines.size() == limit) {
                         return new Page<>(lines, batch + "-" + i);
                     }
-                    lines.add(view(rows.get(i), fields));
+                    lines.add(view(rows.get(i), writes.get(rows.get(i).write())));
                 }
             }
         }
         return new Page<>(lines, null);
+    }
+
+    /** Chunks are as wide as the widest write. */
+    private static int widest(List<WriteCountView> writes, Function<WriteCountView, List<String>> of) {
+        return writes.stream().mapToInt(write -> of.apply(write).size()).max().orElse(0);
     }
 
     private static Outcome known(String outcome) {
@@ -125,33 +141,39 @@ public class Ledger implements LedgerOfRun {
     }
 
     /** Whether a chunk can be passed over unopened. */
-    private static boolean none(Counts counts, Outcome outcome) {
+    private static boolean none(ChunkEntity head, Outcome outcome) {
+        if (!head.tally.writes().isEmpty()) {
+            return false;
+        }
+        Counts counts = head.counts.counts();
         return switch (outcome) {
             case INSERTED -> counts.inserted() == 0;
             case UPDATED -> counts.updated() == 0;
             case UNCHANGED -> counts.unchanged() == 0;
             case DELETED -> counts.deleted() == 0;
             case ISSUED -> counts.issued() == 0;
-            case SKIPPED -> counts.skipped() == 0;
-            case REJECTED -> counts.allRejected() == 0;
+            case SKIPPED -> counts.skipped() == 0 && head.tally.steps().isEmpty();
+            case REJECTED -> counts.allRejected() + head.tally.elsewhere() == 0;
         };
     }
 
-    private static LedgerRowView view(LedgerRow row, List<String> fields) {
+    private static LedgerRowView view(LedgerRow row, WriteCountView write) {
         List<FieldChange> changes = new ArrayList<>();
         for (int field = row.changed().nextSetBit(0);
                 field >= 0;
                 field = row.changed().nextSetBit(field + 1)) {
             changes.add(new FieldChange(
-                    fields.get(field), Values.text(row.before()[field]), Values.text(row.after()[field])));
+                    write.fields().get(field), Values.text(row.before()[field]), Values.text(row.after()[field])));
         }
         List<String> key = row.key() == null
                 ? List.of()
                 : row.key().stream()
+                        .limit(write.keyFields().size())
                         .map(part -> String.valueOf(Values.text(part)))
                         .toList();
         return new LedgerRowView(
                 row.number(),
+                write.write(),
                 row.source(),
                 row.line(),
                 row.outcome().word(),

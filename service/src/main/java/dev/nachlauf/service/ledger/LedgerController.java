@@ -29,6 +29,6 @@ class LedgerController {
             @RequestParam(required = false) @Nullable String cursor,
             @RequestParam(defaultValue = "100") int limit) {
         RunView run = runs.show(id);
-        return ledger.page(id, run.fields(), run.keyFields().size(), outcome, cursor, limit);
+        return ledger.page(id, run.balance().writes(), outcome, cursor, limit);
     }
 }

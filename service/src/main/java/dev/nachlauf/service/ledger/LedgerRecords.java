@@ -92,14 +92,14 @@ final class LedgerRecords implements RunRecords {
         if (!chunk.state.equals(ChunkEntity.DONE)) {
             chunk.state = ChunkEntity.DONE;
             Chunk.Head head = chunk.head();
-            if (head.counts().allRejected() > 0) {
+            if (head.counts().allRejected() + head.tally().elsewhere() > 0) {
                 publish(head, payload(id).rejects);
             }
         }
     }
 
     private void publish(Chunk.Head head, byte[] packed) {
-        if (head.counts().allRejected() > 0) {
+        if (head.counts().allRejected() + head.tally().elsewhere() > 0) {
             rejects.add(run, ChunkCodec.rejects(packed));
         }
     }

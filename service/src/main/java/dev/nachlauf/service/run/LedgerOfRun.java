@@ -1,6 +1,7 @@
 package dev.nachlauf.service.run;
 
 import dev.nachlauf.core.load.Counts;
+import dev.nachlauf.core.load.Tally;
 import dev.nachlauf.core.run.RunRecords;
 import java.util.Map;
 
@@ -11,6 +12,9 @@ public interface LedgerOfRun {
 
     /** The outcomes of all chunks of a run. */
     Counts counts(long run);
+
+    /** What the steps and the further writes of a run did. */
+    Tally tally(long run);
 
     /** How often each field was changed by updates. */
     Map<String, Long> changedFields(long run);

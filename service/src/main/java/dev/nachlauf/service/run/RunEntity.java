@@ -61,6 +61,21 @@ class RunEntity {
     @Convert(converter = Json.WordMap.class)
     Map<String, String> parameters;
 
+    /** The versions of shared documents it was started with. */
+    @Convert(converter = Json.WordMap.class)
+    Map<String, String> pins = Map.of();
+
+    @Convert(converter = Json.RunWrites.class)
+    List<Json.RunWrite> writes = List.of();
+
+    /** How far it reads what changes; null where it doesn't. */
+    @Nullable
+    String watermark;
+
+    /** The watermark behind which it read. */
+    @Nullable
+    String readAfter;
+
     long rowsRead;
     String startedBy;
     Instant createdAt;

@@ -1,10 +1,12 @@
 package dev.nachlauf.service.run;
 
+import dev.nachlauf.core.formula.Scope.Surroundings;
 import dev.nachlauf.core.job.JobDefinition;
 import dev.nachlauf.core.load.Balance;
 import dev.nachlauf.core.load.Counts;
 import dev.nachlauf.core.plan.Parameters;
 import dev.nachlauf.core.plan.Plan;
+import dev.nachlauf.core.plan.Planner;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
@@ -13,15 +15,13 @@ import dev.nachlauf.core.run.RunPolicy;
 import dev.nachlauf.core.run.RunRecords;
 import dev.nachlauf.core.run.RunResult;
 import dev.nachlauf.core.run.RunState;
-import dev.nachlauf.core.system.RecordDescription;
 import dev.nachlauf.core.system.Writes;
 import dev.nachlauf.service.NachlaufSettings;
 import dev.nachlauf.service.job.JobPlanning;
+import dev.nachlauf.service.job.JobSystems;
 import dev.nachlauf.service.job.Jobs;
+import dev.nachlauf.service.shared.Pins;
 import dev.nachlauf.service.source.SourcePart;
-import java.io.IOException;
-import java.io.UncheckedIOException;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
@@ -33,7 +33,6 @@ import org.slf4j.LoggerFactory;
 import org.springframework.dao.DataAccessException;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.TransactionException;
-import org.springframework.util.FileSystemUtils;
 
 /** One attempt to carry a run to its end. */
 @Component
@@ -49,6 +48,7 @@ class RunExecution {
     private final LedgerOfRun ledger;
     private final ProgressBoard board;
     private final NachlaufSettings settings;
+    private final RunScratch scratch;
 
     RunExecution(
             RunStates states,
@@ -57,7 +57,8 @@ class RunExecution {
             RunInput input,
             LedgerOfRun ledger,
             ProgressBoard board,
-            NachlaufSettings settings) {
+            NachlaufSettings settings,
+            RunScratch scratch) {
         this.states = states;
         this.jobs = jobs;
         this.planning = planning;
@@ -65,6 +66,7 @@ class RunExecution {
         this.ledger = ledger;
         this.board = board;
         this.settings = settings;
+        this.scratch = scratch;
     }
 
     /**
@@ -79,7 +81,11 @@ class RunExecution {
         }
         RunEntity run = claimed.get();
         try {
-            states.end(run, carryOut(run));
+            RunResult result = carryOut(run);
+            states.end(run, result);
+            if (result.state().isFinal()) {
+                scratch.remove(id);
+            }
         } catch (CannotGoOn e) {
             if (e.isTemporary() && states.mayWait(run, e.problems())) {
                 throw e;
@@ -104,27 +110,30 @@ class RunExecution {
     }
 
     private void fail(RunEntity run, List<Problem> reasons) {
+        scratch.remove(run.id);
         Counts counts = ledger.counts(run.id);
         long rows = Math.max(states.rowsRead(run.id), counts.read());
         states.end(run, new RunResult(RunState.FAILED, reasons, new Balance(rows, counts)));
     }
 
     private RunResult carryOut(RunEntity run) {
-        JobDefinition job = jobs.version(run.jobName, run.jobVersion).definition();
+        Pins pins = new Pins(run.pins);
+        JobDefinition job = jobs.definition(jobs.version(run.jobName, run.jobVersion), pins);
         List<Problem> problems = new ArrayList<>();
         Map<String, @Nullable Object> parameters = Parameters.resolve(job, run.parameters, problems);
+        Surroundings surroundings = planning.surroundings(
+                job, parameters, JobPlanning.facts(run.id, run.startedBy, run.createdAt), pins, problems);
         Optional<Writes> target = planning.target(job, parameters, problems);
         if (target.isEmpty()) {
             throw new CannotGoOn(problems);
         }
-        Path scratch = scratch(run.id);
-        try (Writes system = target.get()) {
-            RecordDescription description =
-                    planning.describe(job, parameters, system, problems).orElseThrow(() -> new CannotGoOn(problems));
-            Plan plan = planning.plan(job, parameters, run.columns, description, problems)
+        Path folder = scratch.prepare(run.id);
+        try (Writes system = target.get();
+                JobSystems systems = planning.systems(parameters)) {
+            Plan plan = Planner.plan(job, surroundings, run.columns, systems, problems)
                     .orElseThrow(() -> new CannotGoOn(problems));
-            LoadRun load = load(run, job, plan, system, scratch);
-            if (!Descriptions.relevant(description, run.fields).equals(run.targetDescription)) {
+            LoadRun load = load(run, job, plan, system, systems, folder);
+            if (!Descriptions.relevant(plan).equals(run.targetDescription)) {
                 load.settle();
                 throw new CannotGoOn(Problem.of(
                         ProblemCode.TARGET_CHANGED,
@@ -132,26 +141,10 @@ class RunExecution {
                         "Check the job and start it again."));
             }
             return load.execute();
-        } finally {
-            try {
-                FileSystemUtils.deleteRecursively(scratch);
-            } catch (IOException e) {
-                // scratch space is emptied by the next attempt
-            }
         }
     }
 
-    private Path scratch(long id) {
-        Path scratch = settings.home().resolve("scratch").resolve("run-" + id).toAbsolutePath();
-        try {
-            FileSystemUtils.deleteRecursively(scratch);
-            return Files.createDirectories(scratch);
-        } catch (IOException e) {
-            throw new UncheckedIOException(e);
-        }
-    }
-
-    private LoadRun load(RunEntity run, JobDefinition job, Plan plan, Writes system, Path scratch) {
+    private LoadRun load(RunEntity run, JobDefinition job, Plan plan, Writes system, JobSystems systems, Path folder) {
         List<SourcePart> parts = input.parts(run.id);
         RunWatch watch = new RunWatch(
                 run.id, board, () -> states.stopRequested(run.id), rows -> states.rows(run, rows), settings.pauseAt());
@@ -161,11 +154,12 @@ class RunExecution {
                 String.valueOf(run.id),
                 run.epoch,
                 plan,
-                () -> planning.reader(job, parts, run.columns, scratch),
+                () -> planning.reader(job, parts, run.columns, folder),
                 system,
                 ledger.records(run.id, run.epoch),
                 watch,
                 policy,
-                scratch);
+                systems,
+                folder);
     }
 }

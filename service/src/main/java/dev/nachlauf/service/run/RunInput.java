@@ -9,9 +9,13 @@ import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Place;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.value.Kind;
+import dev.nachlauf.core.value.TextParser;
+import dev.nachlauf.core.value.ValueProblem;
 import dev.nachlauf.service.file.FileStore;
 import dev.nachlauf.service.job.JobPlanning;
 import dev.nachlauf.service.source.SourcePart;
+import dev.nachlauf.service.source.Sources.KeptRecords;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -27,12 +31,19 @@ class RunInput {
     private final TakenFileRepository taken;
     private final JobPlanning planning;
     private final FileStore files;
+    private final JobWatermarkRepository watermarks;
 
-    RunInput(RunSourceRepository runSources, TakenFileRepository taken, JobPlanning planning, FileStore files) {
+    RunInput(
+            RunSourceRepository runSources,
+            TakenFileRepository taken,
+            JobPlanning planning,
+            FileStore files,
+            JobWatermarkRepository watermarks) {
         this.runSources = runSources;
         this.taken = taken;
         this.planning = planning;
         this.files = files;
+        this.watermarks = watermarks;
     }
 
     /**
@@ -40,8 +51,20 @@ class RunInput {
      *
      * @param records whether they hold records of a system
      * @param left how many files were left out because they were loaded before
+     * @param watermark how far records were read that change; null where none were
+     * @param readAfter the watermark behind which they were read; null where all were
      */
-    record Input(List<FileView> files, boolean records, int left, List<Problem> warnings) {
+    record Input(
+            List<FileView> files,
+            boolean records,
+            int left,
+            List<Problem> warnings,
+            @Nullable String watermark,
+            @Nullable String readAfter) {
+        Input(List<FileView> files, boolean records, int left, List<Problem> warnings) {
+            this(files, records, left, warnings, null, null);
+        }
+
         /** What is read, for people. */
         String name() {
             return files.size() == 1 ? files.getFirst().name() : files.size() + " files";
@@ -56,8 +79,7 @@ class RunInput {
         }
         List<Problem> problems = new ArrayList<>();
         if (!(job.read().from() instanceof From.File from)) {
-            FileView kept = planning.keepRecords(job, parameters, problems).orElseThrow(() -> new CannotGoOn(problems));
-            return new Input(List.of(kept), true, 0, List.of());
+            return records(jobId, job, parameters, problems);
         }
         String wanted = JobDefinition.fill(from.text().value(), parameters);
         List<FileView> found = planning.fetch(job, parameters, problems).orElseThrow(() -> new CannotGoOn(problems));
@@ -74,6 +96,43 @@ class RunInput {
                         .filter(file -> !taken.existsById(new TakenFile.Id(jobId, file.hash())))
                         .toList();
         return new Input(fresh, false, found.size() - fresh.size(), List.of());
+    }
+
+    private Input records(
+            long jobId, JobDefinition job, Map<String, @Nullable Object> parameters, List<Problem> problems) {
+        String readAfter = job.read().changedSince().isEmpty()
+                ? null
+                : watermarks.findById(jobId).map(mark -> mark.value).orElse(null);
+        KeptRecords kept = planning.keepRecords(job, parameters, moment(readAfter), problems)
+                .orElseThrow(() -> new CannotGoOn(problems));
+        return new Input(List.of(kept.file()), true, 0, List.of(), kept.greatest(), readAfter);
+    }
+
+    /** A watermark is a timestamp, a date or a number, whichever its text reads as. */
+    private static @Nullable Object moment(@Nullable String text) {
+        if (text == null) {
+            return null;
+        }
+        for (Kind kind : List.of(Kind.TIMESTAMP, Kind.DATE, Kind.INTEGER, Kind.DECIMAL)) {
+            try {
+                return TextParser.of(kind, null, null).parse(text);
+            } catch (ValueProblem e) {
+                // the next kind may fit
+            }
+        }
+        return text;
+    }
+
+    /** Moves the job's watermark; only finished runs do. */
+    void moveWatermark(RunEntity run) {
+        if (run.watermark != null) {
+            JobWatermark mark = watermarks.findById(run.jobId).orElseGet(JobWatermark::new);
+            mark.jobId = run.jobId;
+            mark.value = run.watermark;
+            mark.runId = Objects.requireNonNull(run.id);
+            mark.movedAt = Objects.requireNonNull(run.endedAt);
+            watermarks.save(mark);
+        }
     }
 
     private List<Problem> loadedBefore(long jobId, FileView file) {

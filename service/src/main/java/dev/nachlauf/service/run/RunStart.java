@@ -1,21 +1,25 @@
 package dev.nachlauf.service.run;
 
 import dev.nachlauf.api.StartRun;
+import dev.nachlauf.core.formula.Scope.Surroundings;
 import dev.nachlauf.core.job.JobDefinition;
 import dev.nachlauf.core.plan.Parameters;
 import dev.nachlauf.core.plan.Plan;
+import dev.nachlauf.core.plan.PlannedWrite;
+import dev.nachlauf.core.plan.Planner;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.run.RunState;
-import dev.nachlauf.core.system.RecordDescription;
-import dev.nachlauf.core.system.Writes;
 import dev.nachlauf.service.job.JobPlanning;
+import dev.nachlauf.service.job.JobSystems;
 import dev.nachlauf.service.job.Jobs;
+import dev.nachlauf.service.shared.Pins;
 import dev.nachlauf.service.source.OpenedSource;
 import dev.nachlauf.service.source.ScratchFolder;
 import dev.nachlauf.service.source.SourcePart;
 import dev.nachlauf.service.source.Sources;
+import dev.nachlauf.service.store.Json;
 import dev.nachlauf.service.web.ProblemViews;
 import java.time.Clock;
 import java.util.ArrayList;
@@ -66,7 +70,7 @@ class RunStart {
                     "Correct it and save it; job show lists what is wrong."));
         }
         Runs.refuseOverlap(runs, version.jobId());
-        JobDefinition job = version.definition();
+        JobDefinition job = jobs.definition(version, Pins.NEWEST);
         Map<String, String> given = Objects.requireNonNullElse(request.parameters(), Map.of());
         List<Problem> problems = new ArrayList<>();
         Map<String, @Nullable Object> parameters = Parameters.resolve(job, given, problems);
@@ -75,6 +79,9 @@ class RunStart {
         refuse(problems);
         RunInput.Input read = input.fetch(request, version.jobId(), job, parameters);
         RunEntity run = entity(version, read, given, by);
+        run.pins = planning.pins(job, version.version().document());
+        run.watermark = read.watermark();
+        run.readAfter = read.readAfter();
         if (read.files().isEmpty()) {
             return nothingNew(run, job, parameters, read);
         }
@@ -154,20 +161,23 @@ class RunStart {
             Map<String, @Nullable Object> parameters,
             OpenedSource source,
             List<Problem> problems) {
-        Optional<Writes> target = planning.target(job, parameters, problems);
-        refuse(problems);
-        try (Writes system = target.orElseThrow()) {
-            Optional<RecordDescription> description = planning.describe(job, parameters, system, problems);
-            Optional<Plan> plan =
-                    description.flatMap(found -> planning.plan(job, parameters, run.columns, found, problems));
+        Surroundings surroundings = planning.surroundings(
+                job, parameters, JobPlanning.facts(null, run.startedBy, run.createdAt), new Pins(run.pins), problems);
+        try (JobSystems systems = planning.systems(parameters)) {
+            Optional<Plan> plan = Planner.plan(job, surroundings, run.columns, systems, problems);
             plan.ifPresent(sound -> planning.checkLacks(source, sound, problems));
             refuse(problems);
-            run.fields = plan.orElseThrow().fieldNames();
-            run.keyFields = plan.get().keyNames();
-            run.writeName = job.write().name();
-            run.targetConnection = JobDefinition.fill(job.write().connection().value(), parameters);
-            run.targetRecords = description.orElseThrow().name();
-            run.targetDescription = Descriptions.relevant(description.get(), run.fields);
+            PlannedWrite main = plan.orElseThrow().main();
+            run.fields = main.fieldNames();
+            run.keyFields = main.keyNames();
+            run.writeName = main.name();
+            run.targetConnection = JobDefinition.fill(main.connection(), parameters);
+            run.targetRecords = main.target().name();
+            run.targetDescription = Descriptions.relevant(plan.get());
+            run.writes = plan.get().writes().stream()
+                    .map(write -> new Json.RunWrite(
+                            write.name(), write.target().name(), write.fieldNames(), write.keyNames(), write == main))
+                    .toList();
         }
     }
 }

@@ -1,5 +1,6 @@
 package dev.nachlauf.service.run;
 
+import dev.nachlauf.api.ProblemView;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.run.RunResult;
 import dev.nachlauf.core.run.RunState;
@@ -7,6 +8,7 @@ import dev.nachlauf.service.NachlaufSettings;
 import dev.nachlauf.service.web.ProblemViews;
 import java.time.Clock;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import org.slf4j.Logger;
@@ -61,6 +63,11 @@ class RunStates {
         RunEntity run = runs.findById(owned.id).orElseThrow();
         run.state = result.state().word();
         run.reasons = ProblemViews.of(result.reasons());
+        List<ProblemView> warnings = new ArrayList<>(run.warnings);
+        ProblemViews.of(result.warnings()).stream()
+                .filter(warning -> !warnings.contains(warning))
+                .forEach(warnings::add);
+        run.warnings = warnings;
         run.rowsRead = result.balance().read();
         run.note = "";
         if (result.state().isFinal()) {
@@ -68,6 +75,7 @@ class RunStates {
         }
         if (result.state() == RunState.FINISHED) {
             input.markTaken(run);
+            input.moveWatermark(run);
         }
         LOG.info("run {} of {} is {}", run.id, run.jobName, run.state);
     }

@@ -4,15 +4,22 @@ import dev.nachlauf.api.BalanceView;
 import dev.nachlauf.api.Page;
 import dev.nachlauf.api.RunView;
 import dev.nachlauf.api.StartRun;
+import dev.nachlauf.api.StepCountView;
+import dev.nachlauf.api.WriteCountView;
 import dev.nachlauf.core.load.Balance;
 import dev.nachlauf.core.load.Counts;
+import dev.nachlauf.core.load.StepCount;
+import dev.nachlauf.core.load.Tally;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.record.SourceColumn;
+import dev.nachlauf.service.job.Jobs;
 import dev.nachlauf.service.job.LastRunOfJob;
+import dev.nachlauf.service.store.Json;
 import dev.nachlauf.service.web.Cursors;
 import java.time.Clock;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -33,6 +40,8 @@ public class Runs implements LastRunOfJob {
     private final LedgerOfRun ledger;
     private final RunInput input;
     private final ProgressBoard board;
+    private final RunScratch scratch;
+    private final Jobs jobs;
     private final Clock clock;
 
     Runs(
@@ -42,6 +51,8 @@ public class Runs implements LastRunOfJob {
             LedgerOfRun ledger,
             RunInput input,
             ProgressBoard board,
+            RunScratch scratch,
+            Jobs jobs,
             Clock clock) {
         this.runs = runs;
         this.start = start;
@@ -49,6 +60,8 @@ public class Runs implements LastRunOfJob {
         this.ledger = ledger;
         this.input = input;
         this.board = board;
+        this.scratch = scratch;
+        this.jobs = jobs;
         this.clock = clock;
     }
 
@@ -129,6 +142,7 @@ public class Runs implements LastRunOfJob {
             throw wrongState(run, "discarded");
         }
         run.state = "discarded";
+        scratch.remove(id);
         run.endedAt = clock.instant();
         return view(run);
     }
@@ -176,7 +190,7 @@ public class Runs implements LastRunOfJob {
                 live.map(ProgressBoard.Progress::surveyed).orElse(0L),
                 run.note,
                 run.reasons,
-                balance(new Balance(Math.max(rows, counts.read()), counts)),
+                balance(run, Math.max(rows, counts.read()), counts, ledger.tally(run.id)),
                 changedFields,
                 ledger.openRejects(run.id),
                 run.writeName,
@@ -195,8 +209,18 @@ public class Runs implements LastRunOfJob {
                 run.endedAt);
     }
 
-    private static BalanceView balance(Balance balance) {
-        Counts counts = balance.counts();
+    private BalanceView balance(RunEntity run, long rows, Counts counts, Tally tally) {
+        Balance balance = new Balance(rows, counts, tally, false);
+        List<WriteCountView> writes = new ArrayList<>();
+        for (int i = 0; i < run.writes.size(); i++) {
+            Json.RunWrite write = run.writes.get(i);
+            boolean counted = i < tally.writes().size();
+            writes.add(write(write, counted ? tally.writes().get(i) : write.main() ? counts : Counts.NONE));
+        }
+        if (writes.isEmpty()) {
+            writes.add(write(
+                    new Json.RunWrite(run.writeName, run.targetRecords, run.fields, run.keyFields, true), counts));
+        }
         return new BalanceView(
                 balance.read(),
                 counts.skipped(),
@@ -211,6 +235,45 @@ public class Runs implements LastRunOfJob {
                 counts.issued(),
                 counts.refused(),
                 counts.warned(),
-                balance.gap().isEmpty());
+                tally.elsewhere(),
+                balance.gap().isEmpty(),
+                steps(run, tally),
+                writes);
+    }
+
+    private static WriteCountView write(Json.RunWrite write, Counts counts) {
+        return new WriteCountView(
+                write.name(),
+                write.records(),
+                write.main(),
+                counts.taken(),
+                counts.inserted(),
+                counts.updated(),
+                counts.unchanged(),
+                counts.deleted(),
+                counts.issued(),
+                counts.refused(),
+                write.fields(),
+                write.keyFields());
+    }
+
+    private List<StepCountView> steps(RunEntity run, Tally tally) {
+        if (tally.steps().isEmpty()) {
+            return List.of();
+        }
+        List<String> labels = jobs.stepLabels(run.jobName, run.jobVersion, run.pins);
+        List<StepCountView> steps = new ArrayList<>();
+        for (int i = 0; i < tally.steps().size(); i++) {
+            StepCount count = tally.steps().get(i);
+            steps.add(new StepCountView(
+                    i < labels.size() ? labels.get(i) : "map",
+                    count.in(),
+                    count.made(),
+                    count.out(),
+                    count.skipped(),
+                    count.rejected(),
+                    count.merged()));
+        }
+        return steps;
     }
 }

@@ -36,6 +36,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Supplier;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 
 /** Fetches sources into the store, settles how they are read, and opens them. */
@@ -71,15 +72,29 @@ public class Sources {
 
     /** Records, kept as a file so that they can be read again as they are now. */
     public FileView keep(String name, ReadsRecords system, RecordQuery query) {
+        return keep(name, system, query, null).file();
+    }
+
+    /**
+     * Kept records.
+     *
+     * @param greatest the greatest value of a field, as its canonical text; null where no record has one
+     */
+    public record KeptRecords(FileView file, @Nullable String greatest) {}
+
+    /** Records, kept as a file; the greatest value of a field is noted on the way. */
+    public KeptRecords keep(String name, ReadsRecords system, RecordQuery query, @Nullable String watched) {
         try {
             Path spool = Files.createTempFile("records", null);
             try {
+                GreatestValue greatest;
                 try (RecordCursor cursor = system.read(query);
                         OutputStream out = new BufferedOutputStream(Files.newOutputStream(spool))) {
-                    SpooledRecords.write(cursor, out);
+                    greatest = new GreatestValue(cursor, watched);
+                    SpooledRecords.write(greatest, out);
                 }
                 try (InputStream in = Files.newInputStream(spool)) {
-                    return files.keep(name, in);
+                    return new KeptRecords(files.keep(name, in), greatest.text());
                 }
             } finally {
                 Files.deleteIfExists(spool);

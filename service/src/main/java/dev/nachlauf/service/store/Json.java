@@ -1,6 +1,7 @@
 package dev.nachlauf.service.store;
 
 import dev.nachlauf.api.ProblemView;
+import dev.nachlauf.core.load.Tally;
 import dev.nachlauf.core.record.SourceColumn;
 import jakarta.persistence.AttributeConverter;
 import jakarta.persistence.Converter;
@@ -77,6 +78,37 @@ public final class Json {
 
         @Override
         public List<SourceColumn> convertToEntityAttribute(String text) {
+            return read(text, new TypeReference<>() {});
+        }
+    }
+
+    /** Steps and further writes of a batch. */
+    @Converter
+    public static final class Tallies implements AttributeConverter<Tally, String> {
+        @Override
+        public String convertToDatabaseColumn(Tally tally) {
+            return write(tally);
+        }
+
+        @Override
+        public Tally convertToEntityAttribute(String text) {
+            return read(text, new TypeReference<>() {});
+        }
+    }
+
+    /** A write of a run and its fields. */
+    public record RunWrite(String name, String records, List<String> fields, List<String> keyFields, boolean main) {}
+
+    /** Writes of a run. */
+    @Converter
+    public static final class RunWrites implements AttributeConverter<List<RunWrite>, String> {
+        @Override
+        public String convertToDatabaseColumn(List<RunWrite> writes) {
+            return write(writes);
+        }
+
+        @Override
+        public List<RunWrite> convertToEntityAttribute(String text) {
             return read(text, new TypeReference<>() {});
         }
     }

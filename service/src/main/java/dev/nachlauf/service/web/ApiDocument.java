@@ -1,9 +1,11 @@
 package dev.nachlauf.service.web;
 
+import dev.nachlauf.api.CrosswalkEntries;
 import dev.nachlauf.api.LedgerRowView;
 import dev.nachlauf.api.Page;
 import dev.nachlauf.api.ProfileView;
 import dev.nachlauf.api.RunView;
+import dev.nachlauf.api.SharedChange;
 import dev.nachlauf.api.SourceRequest;
 import dev.nachlauf.api.SourceView;
 import io.swagger.v3.oas.models.OpenAPI;
@@ -23,8 +25,14 @@ import org.springframework.context.annotation.Configuration;
 class ApiDocument {
     private static final String PACKAGE = RunView.class.getPackageName();
     /** Views whose parts are views of their own. */
-    private static final List<Class<?>> HOLDERS =
-            List.of(LedgerRowView.class, RunView.class, SourceView.class, ProfileView.class, SourceRequest.class);
+    private static final List<Class<?>> HOLDERS = List.of(
+            LedgerRowView.class,
+            RunView.class,
+            SourceView.class,
+            ProfileView.class,
+            SourceRequest.class,
+            SharedChange.class,
+            CrosswalkEntries.class);
 
     @Bean
     OpenApiCustomizer requiredProperties() {

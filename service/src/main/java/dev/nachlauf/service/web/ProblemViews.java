@@ -38,6 +38,7 @@ public final class ProblemViews {
                 field,
                 value,
                 at,
+                problem.subject().isEmpty() ? null : problem.subject(),
                 ProblemText.render(problem));
     }
 

@@ -1,0 +1,18 @@
+package dev.nachlauf.api;
+
+import java.util.List;
+
+/** A write's part of the balance: {@code taken = inserted + updated + unchanged + deleted + issued + refused}. */
+public record WriteCountView(
+        String write,
+        String records,
+        boolean main,
+        long taken,
+        long inserted,
+        long updated,
+        long unchanged,
+        long deleted,
+        long issued,
+        long refused,
+        List<String> fields,
+        List<String> keyFields) {}

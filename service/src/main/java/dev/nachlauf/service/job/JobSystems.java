@@ -1,0 +1,121 @@
+package dev.nachlauf.service.job;
+
+import dev.nachlauf.core.job.JobDefinition;
+import dev.nachlauf.core.job.Placed;
+import dev.nachlauf.core.plan.Described;
+import dev.nachlauf.core.plan.PlannedStep.Finding;
+import dev.nachlauf.core.problem.CannotGoOn;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.step.Found;
+import dev.nachlauf.core.step.RecordFinder;
+import dev.nachlauf.core.system.HoldsRecords;
+import dev.nachlauf.core.system.LooksUp;
+import dev.nachlauf.core.system.OpenSystem;
+import dev.nachlauf.core.system.RecordDescription;
+import dev.nachlauf.core.system.Writes;
+import dev.nachlauf.core.text.NearestNames;
+import dev.nachlauf.service.connection.Connections;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+
+/** The systems that a job names, each opened once: for looking at record types, and for finding records. */
+public final class JobSystems implements Described, RecordFinder, AutoCloseable {
+    private final Connections connections;
+    private final Map<String, @Nullable Object> parameters;
+    private final Map<String, OpenSystem> open = new HashMap<>();
+
+    JobSystems(Connections connections, Map<String, @Nullable Object> parameters) {
+        this.connections = connections;
+        this.parameters = parameters;
+    }
+
+    @Override
+    public Optional<RecordDescription> of(
+            Placed<String> connection, Placed<String> records, boolean written, List<Problem> problems) {
+        try {
+            Optional<HoldsRecords> system = system(connection, written, problems);
+            return system.flatMap(found -> described(found, connection, records, written, problems));
+        } catch (CannotGoOn e) {
+            problems.addAll(e.problems());
+            return Optional.empty();
+        }
+    }
+
+    private Optional<HoldsRecords> system(Placed<String> connection, boolean written, List<Problem> problems) {
+        String name = JobDefinition.fill(connection.value(), parameters);
+        Optional<OpenSystem> system = opened(name);
+        if (system.isEmpty()) {
+            problems.add(Problem.at(
+                    connection.place(),
+                    ProblemCode.CONNECTION_UNKNOWN,
+                    "There is no connection " + name + ".",
+                    NearestNames.suggestion(name, connections.names(), "Save it first.")));
+            return Optional.empty();
+        }
+        boolean fits = written ? system.get() instanceof Writes : system.get() instanceof LooksUp;
+        if (!fits) {
+            problems.add(Problem.at(
+                    connection.place(),
+                    ProblemCode.CONNECTION_UNFIT,
+                    "The connection " + name + (written ? " can't be written to." : " can't find records by key."),
+                    ""));
+            return Optional.empty();
+        }
+        return system.map(HoldsRecords.class::cast);
+    }
+
+    private static Optional<RecordDescription> described(
+            HoldsRecords system,
+            Placed<String> connection,
+            Placed<String> records,
+            boolean written,
+            List<Problem> problems) {
+        Optional<RecordDescription> description = system.describe(records.value());
+        if (description.isEmpty()) {
+            List<String> known = system.recordTypes().stream()
+                    .map(HoldsRecords.RecordType::name)
+                    .toList();
+            problems.add(Problem.at(
+                    records.place(),
+                    ProblemCode.RECORDS_UNKNOWN,
+                    "The connection " + connection.value() + " has no record type " + records.value() + ".",
+                    NearestNames.suggestion(records.value(), known, "It has: " + String.join(", ", known) + ".")));
+        } else if (written && !description.get().writable()) {
+            problems.add(Problem.at(
+                    records.place(),
+                    ProblemCode.RECORDS_READ_ONLY,
+                    "The account may not write " + records.value() + ".",
+                    "Ask for the rights to insert and update."));
+        }
+        return description;
+    }
+
+    private Optional<OpenSystem> opened(String name) {
+        if (!open.containsKey(name)) {
+            connections.open(name).ifPresent(system -> open.put(name, system));
+        }
+        return Optional.ofNullable(open.get(name));
+    }
+
+    @Override
+    public List<Found> find(Finding finding, List<Object[]> keys) {
+        String name = JobDefinition.fill(finding.connection(), parameters);
+        if (!(opened(name).orElse(null) instanceof LooksUp system)) {
+            throw new CannotGoOn(Problem.of(
+                    ProblemCode.CONNECTION_UNFIT, "The connection " + name + " can't find records by key.", ""));
+        }
+        return system.lookUp(finding.records(), finding.keyFields(), finding.wanted(), keys).stream()
+                .map(match -> new Found(match.count(), match.values()))
+                .toList();
+    }
+
+    @Override
+    public void close() {
+        open.values().forEach(OpenSystem::close);
+        open.clear();
+    }
+}

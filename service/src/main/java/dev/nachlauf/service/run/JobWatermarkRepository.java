@@ -1,0 +1,5 @@
+package dev.nachlauf.service.run;
+
+import org.springframework.data.jpa.repository.JpaRepository;
+
+interface JobWatermarkRepository extends JpaRepository<JobWatermark, Long> {}
