@@ -25,7 +25,7 @@ final class SupplyOrders {
             int count = 1 + random.nextInt(4);
             for (int line = 1; line <= count; line++) {
                 articles.add("{\"line\":%d,\"article\":\"%s\",\"kg\":%d.%d}"
-                        .formatted(line, ARTICLES[random.nextInt(ARTICLES.length)], 5 + random.nextInt(90), random.nextInt(10)));
+                        .formatted(line, ARTICLES[random.nextInt(ARTICLES.length)], n == 90 && line == 1 ? 0 : 5 + random.nextInt(90), n == 90 && line == 1 ? 0 : random.nextInt(10)));
             }
             int hut = 1 + random.nextInt(HUTS);
             String code = n == 60 ? "H-999" : "H-%03d".formatted(hut % 40 == 0 ? hut - 1 : hut);

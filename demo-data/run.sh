@@ -47,6 +47,8 @@ save_demo() {
   done
   "$TOP/nachlauf" connection save "$folder"/*.yaml
   rm -rf "$folder"
+  "$TOP/nachlauf" crosswalk save "$TOP"/demo-data/crosswalks/*.yaml
+  "$TOP/nachlauf" pieces save "$TOP"/demo-data/pieces/*.yaml
   "$TOP/nachlauf" job save "$TOP"/demo-data/jobs/*.yaml
 }
 

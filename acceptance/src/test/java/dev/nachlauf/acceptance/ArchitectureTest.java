@@ -36,7 +36,18 @@ class ArchitectureTest {
             "run");
 
     private static final List<String> FEATURES =
-            List.of("store", "web", "connection", "file", "source", "job", "run", "ledger", "reject");
+            List.of(
+                    "store",
+                    "web",
+                    "connection",
+                    "file",
+                    "source",
+                    "shared",
+                    "job",
+                    "run",
+                    "ledger",
+                    "reject",
+                    "crosswalk");
 
     private final JavaClasses all = new ClassFileImporter()
             .withImportOption(ImportOption.Predefined.DO_NOT_INCLUDE_TESTS)

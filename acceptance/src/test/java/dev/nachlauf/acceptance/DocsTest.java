@@ -58,14 +58,14 @@ class DocsTest {
     @Test
     void theDemosDataAreWhatTheirGeneratorMakes() throws IOException {
         Path made = Files.createTempDirectory("demo-data");
-        for (String generator : List.of("SpringList", "Tills", "SupplyOrders", "TrailSurvey")) {
+        for (String generator : List.of("Workbooks", "Tills", "SupplyOrders", "TrailSurvey")) {
             Path program = Installation.TOP.resolve("demo-data/" + generator + ".java");
             Installation.run(List.of(Installation.java(), program.toString(), made.toString()), java.util.Map.of());
         }
         Path kept = Installation.TOP.resolve("demo-data/files");
         try (Stream<Path> files = Files.list(made)) {
             List<Path> all = files.toList();
-            assertThat(all).hasSize(5);
+            assertThat(all).hasSize(6);
             for (Path file : all) {
                 Path same = kept.resolve(file.getFileName());
                 assertThat(file)

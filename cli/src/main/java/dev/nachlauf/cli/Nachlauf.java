@@ -19,6 +19,8 @@ import picocli.CommandLine.ScopeType;
             ConnectionCommands.class,
             SourceCommands.class,
             JobCommands.class,
+            CrosswalkCommands.class,
+            PiecesCommands.class,
             RunCommands.class,
             RejectCommands.class
         })

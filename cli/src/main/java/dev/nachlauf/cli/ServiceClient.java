@@ -152,6 +152,16 @@ final class ServiceClient {
         return items;
     }
 
+    /** The one page that an answer to a question is. */
+    <T> List<T> postForList(String path, Object body, Class<T> type) {
+        JavaType page = JSON.getTypeFactory().constructParametricType(Page.class, type);
+        BodyPublisher json = BodyPublishers.ofString(JSON.writeValueAsString(body));
+        Page<T> found = send(
+                request(path).header("Content-Type", "application/json").POST(json),
+                answer -> JSON.readValue(answer, page));
+        return found.items();
+    }
+
     /** An event stream: its lines, until {@code more} says that it is enough. */
     void follow(String path, Function<Event, Boolean> more) {
         try {

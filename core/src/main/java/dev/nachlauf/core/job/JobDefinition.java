@@ -144,7 +144,10 @@ public record JobDefinition(
 
     /** What a write does with a row. */
     public enum Action {
-        UPSERT
+        /** Changes the record that has the key, or makes a new one. */
+        UPSERT,
+        /** Changes the record that has the key; a row that finds none is rejected. */
+        UPDATE
     }
 
     /**

@@ -8,7 +8,6 @@ import dev.nachlauf.core.job.JobDefinition.Mapping;
 import dev.nachlauf.core.job.JobDefinition.Value;
 import dev.nachlauf.core.job.JobDefinition.Write;
 import dev.nachlauf.core.job.JobDefinition.WriteRule;
-import dev.nachlauf.core.problem.ProblemCode;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -26,13 +25,8 @@ final class WriteSection {
         String name = section.has("name") ? words.stepName(section, "name").value() : "";
         Placed<String> connection = words.placed(section, "connection");
         Placed<String> records = words.placed(section, "records");
-        section.requiredText("action")
-                .filter(action -> !action.equals("upsert"))
-                .ifPresent(action -> section.problem(
-                        "action",
-                        ProblemCode.VALUE_WRONG_KIND,
-                        "There is no action " + action + " so far.",
-                        "The action is upsert."));
+        section.require("action");
+        String action = Words.oneOf(section, "action", "upsert", "update");
         boolean main = Words.flag(section, "main");
         Optional<FormulaSource> when = section.has("when") ? section.formula("when") : Optional.empty();
         Optional<Placed<String>> once =
@@ -49,7 +43,7 @@ final class WriteSection {
                 name.isEmpty() ? records.value() : name,
                 connection,
                 records,
-                Action.UPSERT,
+                Action.valueOf(action.toUpperCase(Locale.ROOT)),
                 main,
                 when,
                 once,

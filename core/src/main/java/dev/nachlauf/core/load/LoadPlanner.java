@@ -1,5 +1,6 @@
 package dev.nachlauf.core.load;
 
+import dev.nachlauf.core.job.JobDefinition.Action;
 import dev.nachlauf.core.job.JobDefinition.WriteRule;
 import dev.nachlauf.core.plan.PlannedWrite;
 import dev.nachlauf.core.plan.PlannedWrite.Output;
@@ -36,7 +37,10 @@ public final class LoadPlanner {
     private static Decision decide(PlannedWrite write, boolean masks, WriteRow row, Stored stored, int index) {
         Object[] key = java.util.Objects.requireNonNull(row.key(), "a row that passed has a key");
         return switch (stored.matches(index)) {
-            case 0 -> masks ? insert(write, row, key) : inserted(row, key);
+            case 0 ->
+                write.action() == Action.UPDATE
+                        ? new Decision.Reject(notFound(key))
+                        : masks ? insert(write, row, key) : inserted(row, key);
             case 1 -> compare(write, masks, row, key, stored.record(index));
             default ->
                 new Decision.Reject(Problem.of(
@@ -44,6 +48,13 @@ public final class LoadPlanner {
                         "The target holds several records with the key " + shown(key) + ".",
                         "Remove the duplicates there, or use a key that is unique."));
         };
+    }
+
+    private static Problem notFound(Object[] key) {
+        return Problem.of(
+                ProblemCode.NOT_FOUND,
+                "The target holds no record with the key " + shown(key) + ", and the job only updates.",
+                "Correct the key, or let the job upsert.");
     }
 
     private static Decision inserted(WriteRow row, Object[] key) {

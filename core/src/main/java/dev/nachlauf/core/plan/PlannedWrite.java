@@ -1,6 +1,7 @@
 package dev.nachlauf.core.plan;
 
 import dev.nachlauf.core.formula.Formula;
+import dev.nachlauf.core.job.JobDefinition.Action;
 import dev.nachlauf.core.job.JobDefinition.WriteRule;
 import dev.nachlauf.core.plan.PlannedStep.Finding;
 import dev.nachlauf.core.system.FieldDescription;
@@ -22,6 +23,7 @@ import java.util.Optional;
 public record PlannedWrite(
         String name,
         String connection,
+        Action action,
         RecordDescription target,
         List<Output> fields,
         List<Integer> key,

@@ -3,6 +3,7 @@ package dev.nachlauf.core.plan;
 import dev.nachlauf.core.formula.Formula;
 import dev.nachlauf.core.formula.FormulaSource;
 import dev.nachlauf.core.job.JobDefinition;
+import dev.nachlauf.core.job.JobDefinition.Action;
 import dev.nachlauf.core.job.JobDefinition.Mapping;
 import dev.nachlauf.core.job.JobDefinition.Value;
 import dev.nachlauf.core.job.JobDefinition.Write;
@@ -76,7 +77,9 @@ final class WritePlanner {
         if (write.sameNames()) {
             sameNames(write, target, mapped, outputs);
         }
-        required(write, target, mapped);
+        if (write.action() == Action.UPSERT) {
+            required(write, target, mapped);
+        }
         List<Integer> key = key(write, outputs, mapped, target);
         boolean unique = target.isUnique(names(write.key()));
         boolean known = write.key().stream()
@@ -98,6 +101,7 @@ final class WritePlanner {
         return new PlannedWrite(
                 write.name(),
                 write.connection().value(),
+                write.action(),
                 target,
                 outputs,
                 key,

@@ -35,7 +35,7 @@ public final class ChunkCodec {
             values[5] = row.source();
             values[6] = (long) row.write();
             List<Object> key = row.key();
-            for (int i = 0; key != null && i < keyWidth; i++) {
+            for (int i = 0; key != null && i < Math.min(keyWidth, key.size()); i++) {
                 values[FIXED + i] = key.get(i);
             }
             int at = FIXED + keyWidth;

@@ -64,7 +64,9 @@ final class Settling {
             if (row.write() != index) {
                 continue;
             }
-            Object[] key = row.key() == null ? new Object[0] : row.key().toArray();
+            Object[] key = row.key() == null
+                    ? new Object[0]
+                    : row.key().subList(0, write.key().size()).toArray();
             if (row.outcome() == Outcome.INSERTED) {
                 changes.add(new Change.Insert(row.number(), row.number(), key, row.id(), cut(row.after(), write)));
             } else if (row.outcome() == Outcome.UPDATED) {

@@ -1,11 +1,13 @@
 package dev.nachlauf.core.source;
 
+import dev.nachlauf.core.record.Field;
 import dev.nachlauf.core.record.Origin;
 import dev.nachlauf.core.record.SourceField;
 import dev.nachlauf.core.record.SourceRow;
 import dev.nachlauf.core.system.Detected;
 import dev.nachlauf.core.system.ReadsRecords.RecordCursor;
 import dev.nachlauf.core.system.SourceFormat.SourceReader;
+import dev.nachlauf.core.value.Kind;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
@@ -25,6 +27,11 @@ public class CursorReader implements SourceReader {
         return cursor.fields().stream()
                 .map(field -> new SourceField(field.name(), field.name()))
                 .toList();
+    }
+
+    @Override
+    public List<Kind> kinds() {
+        return cursor.fields().stream().map(Field::kind).toList();
     }
 
     @Override

@@ -5,6 +5,7 @@ import dev.nachlauf.core.record.SourceRow;
 import dev.nachlauf.core.system.Detected;
 import dev.nachlauf.core.system.SourceFormat.Lack;
 import dev.nachlauf.core.system.SourceFormat.SourceReader;
+import dev.nachlauf.core.value.Kind;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.Iterator;
@@ -25,6 +26,7 @@ public final class JoinedReader implements SourceReader {
     private Map<String, String> addresses = Map.of();
     private boolean sameOrder;
     private long number;
+    private List<Kind> kinds = List.of();
 
     /**
      * Opens the first file when the first row is asked for.
@@ -53,6 +55,12 @@ public final class JoinedReader implements SourceReader {
         return List.of();
     }
 
+    /** Those of the last file that was opened, where its fields stand in the same order. */
+    @Override
+    public List<Kind> kinds() {
+        return kinds;
+    }
+
     @Override
     public @Nullable SourceRow next() {
         while (current != null || files.hasNext()) {
@@ -77,6 +85,7 @@ public final class JoinedReader implements SourceReader {
         List<SourceField> own = reader.fields();
         places = new int[own.size()];
         sameOrder = own.size() == fields.size();
+        kinds = own.equals(fields) ? reader.kinds() : List.of();
         addresses = new HashMap<>();
         for (int i = 0; i < own.size(); i++) {
             places[i] = byName.getOrDefault(own.get(i).name(), -1);

@@ -8,6 +8,8 @@ import dev.nachlauf.core.record.SourceRow;
 import dev.nachlauf.core.system.Detected;
 import dev.nachlauf.core.system.SourceFormat.Lack;
 import dev.nachlauf.core.system.SourceFormat.SourceReader;
+import dev.nachlauf.core.value.Kind;
+import dev.nachlauf.core.value.Reading;
 import java.util.ArrayList;
 import java.util.List;
 
@@ -15,6 +17,7 @@ import java.util.List;
  * The first rows of a source and what they suggest.
  *
  * @param guesses in the order of the fields
+ * @param kinds what the source itself knows of them; empty where it knows nothing
  * @param whole whether the sample is the whole source
  * @param failures why reading ended before the sample was full; empty where it didn't
  */
@@ -24,6 +27,7 @@ public record Sample(
         List<Lack> lacks,
         List<SourceRow> rows,
         List<Guess> guesses,
+        List<Kind> kinds,
         boolean whole,
         List<Problem> failures) {
     /** Rows that are enough to guess from. */
@@ -59,6 +63,7 @@ public record Sample(
                 reader.lacks(),
                 rows,
                 guesses.stream().map(FieldGuess::guess).toList(),
+                reader.kinds(),
                 whole,
                 failures);
     }
@@ -76,7 +81,10 @@ public record Sample(
         List<SourceColumn> columns = new ArrayList<>();
         for (int i = 0; i < fields.size(); i++) {
             Guess guess = guesses.get(i);
-            columns.add(new SourceColumn(fields.get(i), guess.reading(), guess.question()));
+            columns.add(
+                    kinds.isEmpty()
+                            ? new SourceColumn(fields.get(i), guess.reading(), guess.question())
+                            : new SourceColumn(fields.get(i), new Reading(kinds.get(i), null, null), ""));
         }
         return columns;
     }

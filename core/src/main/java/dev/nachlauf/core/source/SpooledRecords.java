@@ -14,6 +14,7 @@ import dev.nachlauf.core.system.ReadsRecords.RecordCursor;
 import dev.nachlauf.core.system.Setting;
 import dev.nachlauf.core.system.SourceBytes;
 import dev.nachlauf.core.system.SourceFormat;
+import dev.nachlauf.core.value.Kind;
 import java.io.BufferedInputStream;
 import java.io.DataInputStream;
 import java.io.DataOutputStream;
@@ -99,6 +100,7 @@ public final class SpooledRecords implements SourceFormat {
         private final String name;
         private final DataInputStream in;
         private final List<SourceField> fields = new ArrayList<>();
+        private final List<Kind> kinds = new ArrayList<>();
         private List<@Nullable Object[]> rows = List.of();
         private int at;
         private long number;
@@ -111,6 +113,7 @@ public final class SpooledRecords implements SourceFormat {
             }
             for (Object[] field : block()) {
                 fields.add(new SourceField(String.valueOf(field[0]), String.valueOf(field[0])));
+                kinds.add(Kind.of(String.valueOf(field[1])).orElse(Kind.TEXT));
             }
         }
 
@@ -135,6 +138,11 @@ public final class SpooledRecords implements SourceFormat {
         @Override
         public List<SourceField> fields() {
             return List.copyOf(fields);
+        }
+
+        @Override
+        public List<Kind> kinds() {
+            return List.copyOf(kinds);
         }
 
         @Override

@@ -2,6 +2,7 @@ package dev.nachlauf.core.system;
 
 import dev.nachlauf.core.record.SourceField;
 import dev.nachlauf.core.record.SourceRow;
+import dev.nachlauf.core.value.Kind;
 import java.util.List;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
@@ -49,6 +50,11 @@ public interface SourceFormat {
          */
         @Nullable
         SourceRow next();
+
+        /** The kinds of the fields in order, where the source itself knows them; empty where it doesn't. */
+        default List<Kind> kinds() {
+            return List.of();
+        }
 
         /** Parts of the source that lack some of the fields, such as a sheet without one of the columns. */
         default List<Lack> lacks() {

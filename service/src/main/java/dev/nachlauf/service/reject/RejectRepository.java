@@ -17,6 +17,12 @@ interface RejectRepository extends JpaRepository<RejectEntity, Long> {
             + " (select u.id from RunEntity u where u.jobName = :job) order by r.id")
     List<RejectEntity> ofJob(String job, long after, Limit limit);
 
+    /** Rejects whose problems hold a text. */
+    @Query(
+            value = "select * from reject where state = :state and id > :after and problems like :part order by id",
+            nativeQuery = true)
+    List<RejectEntity> openWith(String part, String state, long after, Limit limit);
+
     @Query("select new dev.nachlauf.api.RejectGroup(r.code, r.field, count(r)) from RejectEntity r"
             + " where r.runId = :run group by r.code, r.field order by count(r) desc, r.code, r.field")
     List<RejectGroup> groups(long run);

@@ -5,6 +5,7 @@ import dev.nachlauf.api.ProblemView;
 import dev.nachlauf.api.RejectGroup;
 import dev.nachlauf.api.RejectView;
 import dev.nachlauf.api.RunView;
+import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.record.Origin;
 import dev.nachlauf.core.run.Reject;
 import dev.nachlauf.service.ledger.RejectSink;
@@ -17,6 +18,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
 import org.springframework.beans.factory.ObjectProvider;
 import org.springframework.data.domain.Limit;
@@ -27,6 +29,7 @@ import org.springframework.transaction.annotation.Transactional;
 @Service
 public class Rejects implements RejectSink {
     private static final String OPEN = "open";
+    private static final int PAGE = 1_000;
 
     private final RejectRepository rejects;
     private final ObjectProvider<Runs> runs;
@@ -87,6 +90,23 @@ public class Rejects implements RejectSink {
                 .toList();
         return new Page<>(
                 items, found.size() > limit ? String.valueOf(items.getLast().id()) : null);
+    }
+
+    /** An open reject and what is wrong with it. */
+    public record Lacking(long id, List<ProblemView> problems) {}
+
+    /** Every open reject that lacks a translation, in order. */
+    @Transactional(readOnly = true)
+    public void lackingTranslations(Consumer<Lacking> use) {
+        long after = 0;
+        List<RejectEntity> page;
+        do {
+            page = rejects.openWith("%\"" + ProblemCode.NO_TRANSLATION.id() + "\"%", OPEN, after, Limit.of(PAGE));
+            for (RejectEntity reject : page) {
+                use.accept(new Lacking(reject.id, reject.problems));
+                after = reject.id;
+            }
+        } while (page.size() == PAGE);
     }
 
     /** How many rejects of a run have which reason, commonest first. */

@@ -16,9 +16,11 @@ import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.record.SourceColumn;
 import dev.nachlauf.service.job.Jobs;
 import dev.nachlauf.service.job.LastRunOfJob;
+import dev.nachlauf.service.source.SourcePart;
 import dev.nachlauf.service.store.Json;
 import dev.nachlauf.service.web.Cursors;
 import java.time.Clock;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -99,6 +101,32 @@ public class Runs implements LastRunOfJob {
     @Transactional(readOnly = true)
     public List<String> header(long id) {
         return entity(id).columns.stream().map(SourceColumn::name).toList();
+    }
+
+    /** What a run was started with and what it reads. */
+    public record KeptInput(
+            String job,
+            int version,
+            Map<String, String> pins,
+            Map<String, String> parameters,
+            List<SourceColumn> columns,
+            List<SourcePart> parts,
+            String startedBy,
+            Instant createdAt) {}
+
+    /** What a run was started with and what it reads, which is kept. */
+    @Transactional(readOnly = true)
+    public KeptInput input(long id) {
+        RunEntity run = entity(id);
+        return new KeptInput(
+                run.jobName,
+                run.jobVersion,
+                run.pins,
+                run.parameters,
+                run.columns,
+                input.parts(id),
+                run.startedBy,
+                run.createdAt);
     }
 
     /** Ends a run after the batch in hand; one that has not begun ends at once. */

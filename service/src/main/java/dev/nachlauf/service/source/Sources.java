@@ -155,6 +155,7 @@ public class Sources {
                 sample.lacks(),
                 sample.rows(),
                 sample.guesses(),
+                sample.kinds(),
                 sample.whole(),
                 sample.failures());
     }

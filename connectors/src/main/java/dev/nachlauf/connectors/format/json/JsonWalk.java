@@ -5,6 +5,7 @@ import dev.nachlauf.connectors.format.nested.RecordPath;
 import java.io.StringWriter;
 import java.util.ArrayDeque;
 import java.util.Deque;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
@@ -33,6 +34,9 @@ final class JsonWalk {
         private final int depth;
         private final String pointer;
         private final Map<String, Object> scalars = new LinkedHashMap<>();
+        /** Where each scalar stands below the level. */
+        private final Map<String, String> addresses = new HashMap<>();
+
         private long index;
 
         Level(boolean list, int depth, String pointer) {
@@ -83,15 +87,26 @@ final class JsonWalk {
         if (level.depth < path.depth() && path.names().get(level.depth).equals(name)) {
             return enter(value, level.depth + 1, level.pointer + "/" + escaped(name));
         }
-        if (value.isScalarValue()) {
+        carry(level, name, escaped(name), value);
+        return null;
+    }
+
+    /** A value that the records below carry; objects give their own values, lists are passed over. */
+    private void carry(Level level, String name, String address, JsonToken value) {
+        if (value == JsonToken.START_OBJECT) {
+            while (parser.nextToken() != JsonToken.END_OBJECT) {
+                String part = parser.currentName();
+                carry(level, name + "." + part, address + "/" + escaped(part), parser.nextToken());
+            }
+        } else if (value.isScalarValue()) {
             Object scalar = Json.scalar(parser);
             if (scalar != null && level.scalars.size() < FlatRecord.MOST_VALUES) {
                 level.scalars.put(name, scalar);
+                level.addresses.put(name, address);
             }
         } else {
             parser.skipChildren();
         }
-        return null;
     }
 
     /** RFC 6901: ~ and / have a meaning of their own in a pointer. */
@@ -131,7 +146,8 @@ final class JsonWalk {
                         ? OUTERMOST
                         : String.join(".", path.names().subList(0, level.depth));
                 String up = UP.repeat((int) (own - parts(level.pointer)));
-                level.scalars.forEach((field, value) -> put(record, name + "." + field, up + escaped(field), value));
+                level.scalars.forEach(
+                        (field, value) -> put(record, name + "." + field, up + level.addresses.get(field), value));
             }
         });
     }

@@ -15,14 +15,14 @@ import java.util.zip.ZipEntry;
 import java.util.zip.ZipOutputStream;
 
 /**
- * Makes the wardens' spring list, a workbook with a sheet per region under a title, with the mistakes that real lists
- * contain, and the corrected list of a week later. Every name is invented. Run it with {@code java
- * demo-data/SpringList.java FOLDER}; the same files come out each time.
+ * Makes the demo's workbooks: the wardens' spring list with a sheet per region under a title, with the mistakes that real
+ * lists contain; the corrected list of a week later; and the tariffs, guest category by season under a heading of two
+ * lines. Every name is invented. Run it with {@code java
+ * demo-data/Workbooks.java FOLDER}; the same files come out each time.
  */
-final class SpringList {
+final class Workbooks {
     private static final List<String> HEADER = List.of(
             "Hut no.", "name", "category", "height", "beds", "winter room", "opens", "closes", "price", "phone", "warden licence", "status");
-    private static final int CATEGORY = 2;
     private static final int HEIGHT = 3;
     private static final int BEDS = 4;
     private static final int OPENS = 6;
@@ -33,19 +33,22 @@ final class SpringList {
         "Moor", "Stern", "Winter", "Hagel", "Birken", "Distel", "Enzian", "Föhren"
     };
     private static final String[] SECOND = {"kar", "stein", "ried", "grat", "wand", "moos", "boden", "leiten", "kuppe", "egg"};
+    /** What the wardens call the categories; the register has numbers. */
+    private static final String[] CATEGORIES = {"serviced", "simple", "Self-service", "bivouac"};
     private static final String[] KIND = {"Hut", "House", "Shelter"};
     private static final String[] REGIONS = {
-        "SEE Seekamm", "LAR Larch Valley", "SRI Southern Ridge", "NEB Nebelgrat", "OST Ostwand", "TAN Tannried", "WEI Weissmoos",
-        "HOH Hohe Leiten"
+        "Seekamm", "Larch Valley", "Southern Ridge", "Nebelgrat", "Ostwand", "Tannried", "Weissmoos",
+        "Hohe Leiten"
     };
     private static final int REGION = 12;
     private static final int HUTS = 240;
     private static final int CLOSED_EVERY = 40;
+    private static final int NO_HEIGHT_EVERY = 97;
     private static final int CHANGED_EVERY = 12;
     /** Workbooks count days from here on. */
     private static final LocalDate FIRST_DAY = LocalDate.of(1899, 12, 30);
 
-    private SpringList() {}
+    private Workbooks() {}
 
     public static void main(String[] arguments) throws IOException {
         Path folder = Path.of(arguments[0]);
@@ -62,6 +65,41 @@ final class SpringList {
             later.add(hut);
         }
         write(folder.resolve("spring-list-2026-corrected.xlsx"), later, corrected());
+        Map<String, String> tariffs = new LinkedHashMap<>();
+        tariffs.put("Tariffs", tariffs());
+        Workbook.write(folder.resolve("tariffs-2026.xlsx"), tariffs);
+    }
+
+    /** Members, guests and youths in summer and winter; a hut without a winter room has no winter prices. */
+    private static String tariffs() {
+        Random random = new Random(11);
+        StringBuilder xml = new StringBuilder(Workbook.HEAD)
+                .append("<worksheet xmlns=\"").append(Workbook.MAIN).append("\"><sheetData>")
+                .append("<row r=\"1\">").append(text("A1", "Tariffs for the season of 2026")).append("</row>")
+                .append("<row r=\"2\">").append(text("B2", "Members")).append(text("D2", "Guests")).append(text("F2", "Youths")).append("</row>")
+                .append("<row r=\"3\">").append(text("A3", "hut"));
+        for (int i = 1; i <= 6; i++) {
+            xml.append(text(address(i, 3), i % 2 == 1 ? "summer" : "winter"));
+        }
+        xml.append("</row>");
+        for (int n = 1; n <= 60; n++) {
+            int row = n + 3;
+            String code = n == 33 ? "H-901" : "H-%03d".formatted(n * 4 % 40 == 0 ? n * 4 - 1 : n * 4);
+            xml.append("<row r=\"").append(row).append("\">").append(text(address(0, row), code));
+            boolean winter = random.nextInt(3) == 0;
+            int member = 16 + random.nextInt(20);
+            for (int i = 1; i <= 6; i++) {
+                int price = i < 3 ? member : i < 5 ? member + 10 : member - 6;
+                if (n == 12 && i == 3) {
+                    xml.append(text(address(i, row), "on request"));
+                } else if (i % 2 == 1 || winter) {
+                    xml.append("<c r=\"").append(address(i, row)).append("\"><v>").append(price + (i % 2 == 1 ? 0 : 4)).append(".5</v></c>");
+                }
+            }
+            xml.append("</row>");
+        }
+        return xml.append("</sheetData><mergeCells count=\"3\"><mergeCell ref=\"B2:C2\"/><mergeCell ref=\"D2:E2\"/><mergeCell ref=\"F2:G2\"/></mergeCells></worksheet>")
+                .toString();
     }
 
     private static List<String[]> huts() {
@@ -75,8 +113,8 @@ final class SpringList {
             huts.add(new String[] {
                 code,
                 name,
-                String.valueOf(1 + random.nextInt(4)),
-                height >= 1000 && n % 2 == 0 ? height / 1000 + "." + String.format("%03d", height % 1000) : String.valueOf(height),
+                CATEGORIES[random.nextInt(4)],
+                n % NO_HEIGHT_EVERY == 0 ? "" : n % 2 == 0 ? height / 1000 + "." + String.format("%03d", height % 1000) : String.valueOf(height),
                 String.valueOf(8 + random.nextInt(90)),
                 winter ? "yes" : "no",
                 String.format("%02d.0%d.2026", 1 + random.nextInt(28), 5 + random.nextInt(2)),
@@ -94,29 +132,29 @@ final class SpringList {
     /** Ten rows, each with a mistake of its own kind but the last two, which share their code. */
     private static List<String> mistakes() {
         return List.of(
-                "H-241;Steinkuppe Hut;2;1.840;2400;no;01.06.2026;20.09.2026;24,50;0664/2241 100;w-101;open;SEE Seekamm",
-                "H-242;Distelried House;1;1.620;24;no;31.06.2026;20.09.2026;24,50;0664/2242 100;w-102;open;LAR Larch Valley",
-                "H-243;The old customs house above the upper Birkenmoos bridge;2;1.710;18;no;01.06.2026;20.09.2026;22,50;0664/2243 100;w-103;open;SRI Southern Ridge",
-                "H-244;Hagelwand Shelter;3;2.310;12;yes;01.06.2026;20.09.2026;18,50;0664/2244 100;w-104;open;XKA Xarkogel",
-                "H-245;Moorleiten Hut;2;1.450;30;no;20.09.2026;01.06.2026;26,50;0664/2245 100;w-105;open;NEB Nebelgrat",
-                ";Winterboden Hut;2;1.990;22;no;01.06.2026;20.09.2026;24,50;0664/2246 100;w-106;open;OST Ostwand",
-                "H-247;Enzianegg House;7;2.050;16;no;01.06.2026;20.09.2026;twenty;0664/2247 100;w-999;open;TAN Tannried",
-                "H-248;Sternkar Hut;2;1.880;#N/A;no;01.06.2026;20.09.2026;24,50;0664/2248 100;w-108;open;WEI Weissmoos",
-                "H-249;Föhrenstein Hut;2;1.760;26;no;01.06.2026;20.09.2026;24,50;0664/2249 100;w-109;open;HOH Hohe Leiten",
-                "h-249;Föhrenstein House;2;1.760;28;no;01.06.2026;20.09.2026;24,50;0664/2250 100;w-109;open;HOH Hohe Leiten");
+                "H-241;Steinkuppe Hut;simple;1.840;2400;no;01.06.2026;20.09.2026;24,50;0664/2241 100;w-101;open;Seekamm",
+                "H-242;Distelried House;serviced;1.620;24;no;31.06.2026;20.09.2026;24,50;0664/2242 100;w-102;open;Larch Valley",
+                "H-243;The old customs house above the upper Birkenmoos bridge;simple;1.710;18;no;01.06.2026;20.09.2026;22,50;0664/2243 100;w-103;open;Southern Ridge",
+                "H-244;Hagelwand Shelter;Self-service;2.310;12;yes;01.06.2026;20.09.2026;18,50;0664/2244 100;w-104;open;Xarkogel",
+                "H-245;Moorleiten Hut;simple;1.450;30;no;20.09.2026;01.06.2026;26,50;0664/2245 100;w-105;open;Nebelgrat",
+                ";Winterboden Hut;simple;1.990;22;no;01.06.2026;20.09.2026;24,50;0664/2246 100;w-106;open;Ostwand",
+                "H-247;Enzianegg House;lodge;2.050;16;no;01.06.2026;20.09.2026;twenty;0664/2247 100;w-999;open;Tannried",
+                "H-248;Sternkar Hut;simple;1.880;#N/A;no;01.06.2026;20.09.2026;24,50;0664/2248 100;w-108;open;Weissmoos",
+                "H-249;Föhrenstein Hut;simple;1.760;26;no;01.06.2026;20.09.2026;24,50;0664/2249 100;w-109;open;Hohe Leiten",
+                "h-249;Föhrenstein House;simple;1.760;28;no;01.06.2026;20.09.2026;24,50;0664/2250 100;w-109;open;Hohe Leiten");
     }
 
     private static List<String> corrected() {
         return List.of(
-                "H-241;Steinkuppe Hut;2;1.840;24;no;01.06.2026;20.09.2026;24,50;0664/2241 100;w-101;open;SEE Seekamm",
-                "H-242;Distelried House;1;1.620;24;no;30.06.2026;20.09.2026;24,50;0664/2242 100;w-102;open;LAR Larch Valley",
-                "H-243;Customs House above Birkenmoos;2;1.710;18;no;01.06.2026;20.09.2026;22,50;0664/2243 100;w-103;open;SRI Southern Ridge",
-                "H-244;Hagelwand Shelter;3;2.310;12;yes;01.06.2026;20.09.2026;18,50;0664/2244 100;w-104;open;HOH Hohe Leiten",
-                "H-245;Moorleiten Hut;2;1.450;30;no;01.06.2026;20.09.2026;26,50;0664/2245 100;w-105;open;NEB Nebelgrat",
-                "H-246;Winterboden Hut;2;1.990;22;no;01.06.2026;20.09.2026;24,50;0664/2246 100;w-106;open;OST Ostwand",
-                "H-247;Enzianegg House;2;2.050;16;no;01.06.2026;20.09.2026;20,00;0664/2247 100;w-107;open;TAN Tannried",
-                "H-248;Sternkar Hut;2;1.880;40;no;01.06.2026;20.09.2026;24,50;0664/2248 100;w-108;open;WEI Weissmoos",
-                "H-249;Föhrenstein Hut;2;1.760;26;no;01.06.2026;20.09.2026;24,50;0664/2249 100;w-109;open;HOH Hohe Leiten");
+                "H-241;Steinkuppe Hut;simple;1.840;24;no;01.06.2026;20.09.2026;24,50;0664/2241 100;w-101;open;Seekamm",
+                "H-242;Distelried House;serviced;1.620;24;no;30.06.2026;20.09.2026;24,50;0664/2242 100;w-102;open;Larch Valley",
+                "H-243;Customs House above Birkenmoos;simple;1.710;18;no;01.06.2026;20.09.2026;22,50;0664/2243 100;w-103;open;Southern Ridge",
+                "H-244;Hagelwand Shelter;Self-service;2.310;12;yes;01.06.2026;20.09.2026;18,50;0664/2244 100;w-104;open;Hohe Leiten",
+                "H-245;Moorleiten Hut;simple;1.450;30;no;01.06.2026;20.09.2026;26,50;0664/2245 100;w-105;open;Nebelgrat",
+                "H-246;Winterboden Hut;simple;1.990;22;no;01.06.2026;20.09.2026;24,50;0664/2246 100;w-106;open;Ostwand",
+                "H-247;Enzianegg House;simple;2.050;16;no;01.06.2026;20.09.2026;20,00;0664/2247 100;w-107;open;Tannried",
+                "H-248;Sternkar Hut;simple;1.880;40;no;01.06.2026;20.09.2026;24,50;0664/2248 100;w-108;open;Weissmoos",
+                "H-249;Föhrenstein Hut;simple;1.760;26;no;01.06.2026;20.09.2026;24,50;0664/2249 100;w-109;open;Hohe Leiten");
     }
 
     /** A sheet per region in the order in which they first occur; rows stand below a title and the names. */
@@ -130,13 +168,15 @@ final class SpringList {
             String[] cells = row.split(";");
             sheets.computeIfAbsent(cells[REGION], region -> new ArrayList<>()).add(cells);
         }
-        Workbook.write(file, sheets);
+        Map<String, String> parts = new LinkedHashMap<>();
+        sheets.forEach((region, rows) -> parts.put(region, sheet(region, rows)));
+        Workbook.write(file, parts);
     }
 
     private static String sheet(String region, List<String[]> rows) {
         StringBuilder xml = new StringBuilder(Workbook.HEAD)
                 .append("<worksheet xmlns=\"").append(Workbook.MAIN).append("\"><sheetData>")
-                .append("<row r=\"1\">").append(text("A1", "Spring list 2026, region " + region.substring(4))).append("</row>")
+                .append("<row r=\"1\">").append(text("A1", "Spring list 2026, region " + region)).append("</row>")
                 .append("<row r=\"2\">");
         for (int i = 0; i < HEADER.size(); i++) {
             xml.append(text(address(i, 2), HEADER.get(i)));
@@ -169,7 +209,7 @@ final class SpringList {
             return "<c r=\"" + address + "\" t=\"e\"><v>" + value + "</v></c>";
         }
         boolean typed = row % 5 != 4;
-        if ((column == CATEGORY || column == BEDS || column == HEIGHT) && value.matches("\\d+")) {
+        if ((column == BEDS || column == HEIGHT) && value.matches("\\d+")) {
             return "<c r=\"" + address + "\"><v>" + value + "</v></c>";
         }
         if (column == PRICE && typed && value.matches("\\d+,\\d+")) {
@@ -190,7 +230,7 @@ final class SpringList {
         private static final String PACKAGE = "http://schemas.openxmlformats.org/package/2006/";
         private static final String TYPE = "application/vnd.openxmlformats-officedocument.spreadsheetml.";
 
-        static void write(Path file, Map<String, List<String[]>> sheets) throws IOException {
+        static void write(Path file, Map<String, String> sheets) throws IOException {
             StringBuilder types = new StringBuilder();
             StringBuilder names = new StringBuilder();
             StringBuilder relations = new StringBuilder();
@@ -212,9 +252,9 @@ final class SpringList {
                         + "<fonts count=\"1\"><font/></fonts><fills count=\"1\"><fill/></fills><borders count=\"1\"><border/></borders>"
                         + "<cellStyleXfs count=\"1\"><xf/></cellStyleXfs><cellXfs count=\"2\"><xf/><xf numFmtId=\"164\" applyNumberFormat=\"1\"/></cellXfs></styleSheet>");
                 n = 0;
-                for (Map.Entry<String, List<String[]>> sheet : sheets.entrySet()) {
+                for (String sheet : sheets.values()) {
                     n++;
-                    part(zip, "xl/worksheets/sheet" + n + ".xml", sheet(sheet.getKey(), sheet.getValue()).substring(HEAD.length()));
+                    part(zip, "xl/worksheets/sheet" + n + ".xml", sheet.substring(HEAD.length()));
                 }
             }
         }

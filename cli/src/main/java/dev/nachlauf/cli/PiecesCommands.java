@@ -1,0 +1,66 @@
+package dev.nachlauf.cli;
+
+import dev.nachlauf.api.PiecesView;
+import dev.nachlauf.api.SharedChange;
+import dev.nachlauf.cli.Output.Column;
+import java.nio.file.Path;
+import java.util.List;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Parameters;
+
+/** Pieces: formulas and steps that several jobs use. */
+@Command(
+        name = "pieces",
+        description = "Pieces: formulas and steps that several jobs use.",
+        subcommands = {PiecesCommands.Save.class, PiecesCommands.All.class, PiecesCommands.Show.class})
+final class PiecesCommands extends Group {
+    private static final int ALL = 100_000;
+
+    @Command(name = "save", description = "Check and keep pieces; says which jobs the change touches.")
+    static final class Save extends Verb {
+        @Parameters(paramLabel = "FILE", arity = "1..*")
+        private List<Path> files = List.of();
+
+        @Override
+        public Integer call() {
+            for (Path file : files) {
+                String path = "/pieces?file=" + ServiceClient.encode(file.getFileName());
+                output().one(
+                                service().postDocument(path, file, SharedChange.class),
+                                saved -> SharedText.lines("pieces", saved));
+            }
+            return ExitStatus.WELL;
+        }
+    }
+
+    @Command(name = "list", description = "All documents of pieces.")
+    static final class All extends Verb {
+        @Override
+        public Integer call() {
+            output().list(
+                            service().list("/pieces", PiecesView.class, ALL),
+                            "No pieces are saved yet. Save some with: nachlauf pieces save FILE",
+                            List.of(
+                                    Column.text("pieces", PiecesView::name),
+                                    Column.number("version", PiecesView::version),
+                                    Column.text("formulas", pieces -> String.join(" ", pieces.formulas())),
+                                    Column.text("steps", pieces -> String.join(" ", pieces.steps())),
+                                    Column.text("title", PiecesView::title)));
+            return ExitStatus.WELL;
+        }
+    }
+
+    @Command(name = "show", description = "A document of pieces as it was written.")
+    static final class Show extends Verb {
+        @Parameters(paramLabel = "NAME")
+        private String name = "";
+
+        @Override
+        public Integer call() {
+            output().one(
+                            service().get("/pieces/" + ServiceClient.encode(name), PiecesView.class),
+                            shown -> shown.document().lines().toList());
+            return ExitStatus.WELL;
+        }
+    }
+}

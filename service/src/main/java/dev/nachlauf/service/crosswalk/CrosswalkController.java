@@ -1,0 +1,96 @@
+package dev.nachlauf.service.crosswalk;
+
+import dev.nachlauf.api.CrosswalkEntries;
+import dev.nachlauf.api.CrosswalkView;
+import dev.nachlauf.api.GapView;
+import dev.nachlauf.api.Page;
+import dev.nachlauf.api.SharedChange;
+import dev.nachlauf.api.SourceRequest;
+import dev.nachlauf.api.TranslationView;
+import dev.nachlauf.core.problem.CannotGoOn;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.service.shared.Crosswalks;
+import dev.nachlauf.service.web.Caller;
+import jakarta.servlet.http.HttpServletRequest;
+import org.jspecify.annotations.Nullable;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+
+@RestController
+@RequestMapping("/api/v1")
+class CrosswalkController {
+    private final Crosswalks crosswalks;
+    private final SharedChanges changes;
+    private final Gaps gaps;
+
+    CrosswalkController(Crosswalks crosswalks, SharedChanges changes, Gaps gaps) {
+        this.crosswalks = crosswalks;
+        this.changes = changes;
+        this.gaps = gaps;
+    }
+
+    @GetMapping("/crosswalks")
+    Page<CrosswalkView> list() {
+        return new Page<>(crosswalks.list(), null);
+    }
+
+    @PostMapping(path = "/crosswalks", consumes = "application/yaml")
+    SharedChange save(
+            @RequestParam(defaultValue = "crosswalk.yaml") String file,
+            @RequestBody String document,
+            HttpServletRequest request) {
+        return changes.save(file, document, Caller.of(request));
+    }
+
+    @GetMapping("/crosswalks/{name}")
+    CrosswalkView show(@PathVariable String name) {
+        return crosswalks.show(name);
+    }
+
+    /** What a value becomes, and which entry says so. */
+    @GetMapping("/crosswalks/{name}/translation")
+    TranslationView translation(
+            @PathVariable String name,
+            @RequestParam String value,
+            @RequestParam(required = false) @Nullable String scope) {
+        return crosswalks
+                .translate(name, value, scope)
+                .orElseThrow(() -> new CannotGoOn(Problem.of(
+                        ProblemCode.NO_TRANSLATION,
+                        "The crosswalk " + name + " has no translation of '" + value + "'.",
+                        "Add it with crosswalk add.")));
+    }
+
+    @PostMapping("/crosswalks/{name}/entries")
+    SharedChange add(@PathVariable String name, @RequestBody CrosswalkEntries entries, HttpServletRequest request) {
+        return changes.add(name, entries, Caller.of(request));
+    }
+
+    /** Keeps a table of two or three columns as the crosswalk's newest version. */
+    @PostMapping("/crosswalks/{name}/table")
+    SharedChange table(@PathVariable String name, @RequestBody SourceRequest table, HttpServletRequest request) {
+        return changes.saveTable(name, table, Caller.of(request));
+    }
+
+    /** Values of a source's field that the crosswalk does not translate. */
+    @PostMapping("/crosswalks/{name}/gaps")
+    Page<GapView> gapsOfField(
+            @PathVariable String name,
+            @RequestParam String field,
+            @RequestParam(required = false) @Nullable String scopeField,
+            @RequestBody SourceRequest source) {
+        return new Page<>(gaps.ofField(name, source, field, scopeField), null);
+    }
+
+    /** Values of a run's rows that no crosswalk translates, by the crosswalks as they are now. */
+    @GetMapping("/runs/{id}/gaps")
+    Page<GapView> gapsOfRun(@PathVariable long id) {
+        return new Page<>(gaps.ofRun(id), null);
+    }
+}

@@ -1,0 +1,45 @@
+package dev.nachlauf.service.crosswalk;
+
+import dev.nachlauf.api.Page;
+import dev.nachlauf.api.PiecesView;
+import dev.nachlauf.api.SharedChange;
+import dev.nachlauf.service.shared.Pieces;
+import dev.nachlauf.service.web.Caller;
+import jakarta.servlet.http.HttpServletRequest;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+
+@RestController
+@RequestMapping("/api/v1/pieces")
+class PiecesController {
+    private final Pieces pieces;
+    private final SharedChanges changes;
+
+    PiecesController(Pieces pieces, SharedChanges changes) {
+        this.pieces = pieces;
+        this.changes = changes;
+    }
+
+    @GetMapping
+    Page<PiecesView> list() {
+        return new Page<>(pieces.list(), null);
+    }
+
+    @PostMapping(consumes = "application/yaml")
+    SharedChange save(
+            @RequestParam(defaultValue = "pieces.yaml") String file,
+            @RequestBody String document,
+            HttpServletRequest request) {
+        return changes.savePieces(file, document, Caller.of(request));
+    }
+
+    @GetMapping("/{name}")
+    PiecesView show(@PathVariable String name) {
+        return pieces.show(name);
+    }
+}

@@ -1,0 +1,161 @@
+package dev.nachlauf.service.crosswalk;
+
+import dev.nachlauf.api.CrosswalkEntries;
+import dev.nachlauf.api.CrosswalkView;
+import dev.nachlauf.api.PiecesView;
+import dev.nachlauf.api.SharedChange;
+import dev.nachlauf.api.SharedChange.BrokenJob;
+import dev.nachlauf.api.SourceRequest;
+import dev.nachlauf.core.crosswalk.CrosswalkFile;
+import dev.nachlauf.core.crosswalk.CrosswalkFile.Addition;
+import dev.nachlauf.core.crosswalk.Gap;
+import dev.nachlauf.core.formula.Translation;
+import dev.nachlauf.core.problem.CannotGoOn;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.record.SourceRow;
+import dev.nachlauf.core.value.ValueProblem;
+import dev.nachlauf.core.value.Values;
+import dev.nachlauf.service.job.Jobs;
+import dev.nachlauf.service.reject.Rejects;
+import dev.nachlauf.service.shared.Crosswalks;
+import dev.nachlauf.service.shared.Pieces;
+import dev.nachlauf.service.shared.Pins;
+import dev.nachlauf.service.source.SourceRows;
+import dev.nachlauf.service.web.ProblemViews;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Optional;
+import java.util.regex.Pattern;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+
+/** Saves crosswalks and pieces, and says what a change touches: jobs that use it, and rejects that it heals. */
+@Component
+class SharedChanges {
+    private static final int MOST_COLUMNS = 3;
+
+    private final Crosswalks crosswalks;
+    private final Pieces pieces;
+    private final Jobs jobs;
+    private final Rejects rejects;
+    private final SourceRows rows;
+
+    SharedChanges(Crosswalks crosswalks, Pieces pieces, Jobs jobs, Rejects rejects, SourceRows rows) {
+        this.crosswalks = crosswalks;
+        this.pieces = pieces;
+        this.jobs = jobs;
+        this.rejects = rejects;
+        this.rows = rows;
+    }
+
+    SharedChange save(String fileName, String document, String by) {
+        return changed(crosswalks.save(fileName, document, by));
+    }
+
+    SharedChange add(String name, CrosswalkEntries more, String by) {
+        List<Addition> additions = more.entries().stream()
+                .map(entry -> new Addition(Objects.requireNonNullElse(entry.scope(), ""), entry.from(), entry.to()))
+                .toList();
+        return changed(crosswalks.add(name, additions, by));
+    }
+
+    /** A table of two or three columns: value, translation, scope. */
+    SharedChange saveTable(String name, SourceRequest table, String by) {
+        List<List<@Nullable String>> cells = new ArrayList<>();
+        rows.read(table, (fields, reader) -> {
+            if (fields.size() < 2 || fields.size() > MOST_COLUMNS) {
+                throw new CannotGoOn(Problem.of(
+                        ProblemCode.FILE_HEADER,
+                        "A crosswalk has two or three columns (value, translation, scope), but this table has "
+                                + fields.size() + ".",
+                        "Take the other columns out."));
+            }
+            for (SourceRow row = reader.next(); row != null; row = reader.next()) {
+                if (!row.problems().isEmpty()) {
+                    throw new CannotGoOn(row.problems());
+                }
+                cells.add(Arrays.stream(row.cells()).map(Values::text).toList());
+            }
+        });
+        return save(name, CrosswalkFile.document(name, name, cells), by);
+    }
+
+    SharedChange savePieces(String fileName, String document, String by) {
+        PiecesView saved = pieces.save(fileName, document, by);
+        List<Jobs.Version> users = jobs.using(job -> names(job, saved.name()));
+        return new SharedChange(saved.name(), saved.version(), jobNames(users), broken(users), List.of());
+    }
+
+    private static boolean names(Jobs.Version job, String pieces) {
+        return Pattern.compile(
+                        "(?m)^pieces:.*\\b" + Pattern.quote(pieces) + "\\b|^ *- " + Pattern.quote(pieces) + "\\s*$")
+                .matcher(job.version().document())
+                .find();
+    }
+
+    private SharedChange changed(CrosswalkView saved) {
+        List<String> through = pieces.list().stream()
+                .filter(document -> Crosswalks.named(document.document()).contains(saved.name()))
+                .map(PiecesView::name)
+                .toList();
+        List<Jobs.Version> users =
+                jobs.using(job -> Crosswalks.named(job.version().document()).contains(saved.name())
+                        || through.stream().anyMatch(document -> names(job, document)));
+        return new SharedChange(saved.name(), saved.version(), jobNames(users), broken(users), healed(saved.name()));
+    }
+
+    private static List<String> jobNames(List<Jobs.Version> users) {
+        return users.stream().map(Jobs.Version::name).toList();
+    }
+
+    private List<BrokenJob> broken(List<Jobs.Version> users) {
+        List<BrokenJob> broken = new ArrayList<>();
+        for (Jobs.Version job : users) {
+            List<Problem> errors = jobs.problems(job).stream()
+                    .filter(problem -> !problem.code().isWarning())
+                    .toList();
+            if (!errors.isEmpty()) {
+                broken.add(new BrokenJob(job.name(), ProblemViews.of(errors)));
+            }
+        }
+        return broken;
+    }
+
+    /** Open rejects that lacked translations only, all of which are there now. */
+    private List<Long> healed(String crosswalk) {
+        Map<String, Translation> translations = crosswalks.translations(Pins.NEWEST);
+        List<Long> healed = new ArrayList<>();
+        rejects.lackingTranslations(reject -> {
+            List<Optional<Gap>> gaps = reject.problems().stream()
+                    .map(problem -> problem.code().equals(ProblemCode.NO_TRANSLATION.id()) && problem.subject() != null
+                            ? Gap.of(problem.subject())
+                            : Optional.<Gap>empty())
+                    .toList();
+            boolean about = gaps.stream()
+                    .anyMatch(gap -> gap.isPresent() && gap.get().crosswalk().equals(crosswalk));
+            boolean all = gaps.stream()
+                    .allMatch(gap -> gap.isPresent()
+                            && translates(translations.get(gap.get().crosswalk()), gap.get()));
+            if (about && all) {
+                healed.add(reject.id());
+            }
+        });
+        return healed;
+    }
+
+    private static boolean translates(@Nullable Translation translation, Gap gap) {
+        if (translation == null) {
+            return false;
+        }
+        try {
+            translation.translate(gap.value(), gap.scope().isEmpty() ? null : gap.scope());
+            return true;
+        } catch (ValueProblem e) {
+            return false;
+        }
+    }
+}

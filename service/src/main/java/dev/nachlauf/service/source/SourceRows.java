@@ -1,0 +1,34 @@
+package dev.nachlauf.service.source;
+
+import dev.nachlauf.api.SourceRequest;
+import dev.nachlauf.core.record.SourceField;
+import dev.nachlauf.core.system.SourceFormat.SourceReader;
+import java.util.List;
+import org.springframework.stereotype.Service;
+
+/** Lets other features read a source that somebody names. */
+@Service
+public class SourceRows {
+    private final RequestedSource requested;
+
+    SourceRows(RequestedSource requested) {
+        this.requested = requested;
+    }
+
+    /** What is done with the rows. */
+    @FunctionalInterface
+    public interface Use {
+        /** Takes the source's fields and a reader at its first row. */
+        void of(List<SourceField> fields, SourceReader reader);
+    }
+
+    /** Opens the source, and closes it when it has been used. */
+    public void read(SourceRequest request, Use use) {
+        try (ScratchFolder scratch = ScratchFolder.create()) {
+            RequestedSource.Found found = requested.find(request, scratch.path());
+            try (SourceReader reader = found.open().get()) {
+                use.of(reader.fields(), reader);
+            }
+        }
+    }
+}
