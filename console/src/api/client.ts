@@ -2,6 +2,8 @@ import type { components } from './schema';
 
 export type RunView = components['schemas']['RunView'];
 export type BalanceView = components['schemas']['BalanceView'];
+export type StepCountView = components['schemas']['StepCountView'];
+export type WriteCountView = components['schemas']['WriteCountView'];
 export type JobView = components['schemas']['JobView'];
 export type JobCheck = components['schemas']['JobCheck'];
 export type ProblemView = components['schemas']['ProblemView'];

@@ -11,9 +11,9 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get: operations["list_2"];
+        get: operations["list_4"];
         put?: never;
-        post: operations["save_1"];
+        post: operations["save_3"];
         delete?: never;
         options?: never;
         head?: never;
@@ -27,7 +27,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get: operations["show_2"];
+        get: operations["show_4"];
         put?: never;
         post?: never;
         delete?: never;
@@ -116,6 +116,102 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/crosswalks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["list_3"];
+        put?: never;
+        post: operations["save_2"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/crosswalks/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["show_3"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/crosswalks/{name}/entries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/crosswalks/{name}/gaps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["gapsOfField"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/crosswalks/{name}/table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["table"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/crosswalks/{name}/translation": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["translation"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/files": {
         parameters: {
             query?: never;
@@ -139,9 +235,9 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get: operations["list_1"];
+        get: operations["list_2"];
         put?: never;
-        post: operations["save"];
+        post: operations["save_1"];
         delete?: never;
         options?: never;
         head?: never;
@@ -171,7 +267,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get: operations["show_1"];
+        get: operations["show_2"];
         put?: never;
         post?: never;
         delete?: never;
@@ -196,6 +292,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/pieces": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["list_1"];
+        put?: never;
+        post: operations["save"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pieces/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["show_1"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/rejects": {
         parameters: {
             query?: never;
@@ -203,7 +331,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get: operations["list_3"];
+        get: operations["list_5"];
         put?: never;
         post?: never;
         delete?: never;
@@ -284,6 +412,22 @@ export interface paths {
             cookie?: never;
         };
         get: operations["events"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{id}/gaps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["gapsOfRun"];
         put?: never;
         post?: never;
         delete?: never;
@@ -381,6 +525,8 @@ export interface components {
             /** Format: int64 */
             deleted: number;
             /** Format: int64 */
+            elsewhere: number;
+            /** Format: int64 */
             inserted: number;
             /** Format: int64 */
             issued: number;
@@ -394,6 +540,7 @@ export interface components {
             rejected: number;
             /** Format: int64 */
             skipped: number;
+            steps: components["schemas"]["StepCountView"][];
             /** Format: int64 */
             taken: number;
             /** Format: int64 */
@@ -404,6 +551,11 @@ export interface components {
             updated: number;
             /** Format: int64 */
             warned: number;
+            writes: components["schemas"]["WriteCountView"][];
+        };
+        BrokenJob: {
+            job: string;
+            problems: components["schemas"]["ProblemView"][];
         };
         ConnectionTest: {
             canRead: boolean;
@@ -421,6 +573,26 @@ export interface components {
             savedBy: string;
             title: string;
             type: string;
+        };
+        CrosswalkEntries: {
+            entries: components["schemas"]["Entry"][];
+        };
+        CrosswalkView: {
+            document: string;
+            /** Format: int32 */
+            entries: number;
+            name: string;
+            /** Format: date-time */
+            savedAt: string;
+            savedBy: string;
+            title: string;
+            /** Format: int32 */
+            version: number;
+        };
+        Entry: {
+            from: string;
+            scope?: string;
+            to: string;
         };
         FieldChange: {
             after?: string;
@@ -487,6 +659,14 @@ export interface components {
             name: string;
             /** Format: int64 */
             size: number;
+        };
+        GapView: {
+            crosswalk: string;
+            examples: string[];
+            /** Format: int64 */
+            rows: number;
+            scope: string;
+            value: string;
         };
         JobCheck: {
             checkedAgainst: string[];
@@ -557,6 +737,7 @@ export interface components {
             /** Format: int64 */
             row: number;
             source: string;
+            write: string;
         };
         MisfitView: {
             place: string;
@@ -574,8 +755,16 @@ export interface components {
             items: components["schemas"]["ConnectionView"][];
             next?: string;
         };
+        PageCrosswalkView: {
+            items: components["schemas"]["CrosswalkView"][];
+            next?: string;
+        };
         PageFoundFileView: {
             items: components["schemas"]["FoundFileView"][];
+            next?: string;
+        };
+        PageGapView: {
+            items: components["schemas"]["GapView"][];
             next?: string;
         };
         PageJobVersionView: {
@@ -588,6 +777,10 @@ export interface components {
         };
         PageLedgerRowView: {
             items: components["schemas"]["LedgerRowView"][];
+            next?: string;
+        };
+        PagePiecesView: {
+            items: components["schemas"]["PiecesView"][];
             next?: string;
         };
         PageRecordTypeView: {
@@ -614,6 +807,18 @@ export interface components {
             /** Format: int64 */
             size: number;
         };
+        PiecesView: {
+            document: string;
+            formulas: string[];
+            name: string;
+            /** Format: date-time */
+            savedAt: string;
+            savedBy: string;
+            steps: string[];
+            title: string;
+            /** Format: int32 */
+            version: number;
+        };
         ProblemView: {
             at?: string;
             code: string;
@@ -625,6 +830,7 @@ export interface components {
             remedy: string;
             rendered: string;
             sentence: string;
+            subject?: string;
             value?: string;
             warning: boolean;
         };
@@ -751,6 +957,14 @@ export interface components {
             warnings: components["schemas"]["ProblemView"][];
             write: string;
         };
+        SharedChange: {
+            broken: components["schemas"]["BrokenJob"][];
+            healed: number[];
+            jobs: string[];
+            name: string;
+            /** Format: int32 */
+            version: number;
+        };
         SourceFieldView: {
             address: string;
             /** Format: double */
@@ -814,10 +1028,59 @@ export interface components {
                 [key: string]: string;
             };
         };
+        StepCountView: {
+            /** Format: int64 */
+            in: number;
+            /** Format: int64 */
+            made: number;
+            /** Format: int64 */
+            merged: number;
+            /** Format: int64 */
+            out: number;
+            /** Format: int64 */
+            rejected: number;
+            /** Format: int64 */
+            skipped: number;
+            step: string;
+        };
+        TranslationView: {
+            crosswalk: string;
+            entry: string;
+            entryScope: string;
+            kind: string;
+            /** Format: int32 */
+            line?: number;
+            scope?: string;
+            translation: string;
+            value: string;
+            /** Format: int32 */
+            version: number;
+        };
         ValueCountView: {
             /** Format: int64 */
             count: number;
             value: string;
+        };
+        WriteCountView: {
+            /** Format: int64 */
+            deleted: number;
+            fields: string[];
+            /** Format: int64 */
+            inserted: number;
+            /** Format: int64 */
+            issued: number;
+            keyFields: string[];
+            main: boolean;
+            records: string;
+            /** Format: int64 */
+            refused: number;
+            /** Format: int64 */
+            taken: number;
+            /** Format: int64 */
+            unchanged: number;
+            /** Format: int64 */
+            updated: number;
+            write: string;
         };
     };
     responses: never;
@@ -828,7 +1091,7 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
-    list_2: {
+    list_4: {
         parameters: {
             query?: never;
             header?: never;
@@ -848,7 +1111,7 @@ export interface operations {
             };
         };
     };
-    save_1: {
+    save_3: {
         parameters: {
             query?: {
                 file?: string;
@@ -874,7 +1137,7 @@ export interface operations {
             };
         };
     };
-    show_2: {
+    show_4: {
         parameters: {
             query?: never;
             header?: never;
@@ -1014,6 +1277,180 @@ export interface operations {
             };
         };
     };
+    list_3: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "*/*": components["schemas"]["PageCrosswalkView"];
+                };
+            };
+        };
+    };
+    save_2: {
+        parameters: {
+            query?: {
+                file?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/yaml": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "*/*": components["schemas"]["SharedChange"];
+                };
+            };
+        };
+    };
+    show_3: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "*/*": components["schemas"]["CrosswalkView"];
+                };
+            };
+        };
+    };
+    add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CrosswalkEntries"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "*/*": components["schemas"]["SharedChange"];
+                };
+            };
+        };
+    };
+    gapsOfField: {
+        parameters: {
+            query: {
+                field: string;
+                scopeField?: string;
+            };
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SourceRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "*/*": components["schemas"]["PageGapView"];
+                };
+            };
+        };
+    };
+    table: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SourceRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "*/*": components["schemas"]["SharedChange"];
+                };
+            };
+        };
+    };
+    translation: {
+        parameters: {
+            query: {
+                value: string;
+                scope?: string;
+            };
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "*/*": components["schemas"]["TranslationView"];
+                };
+            };
+        };
+    };
     upload: {
         parameters: {
             query?: {
@@ -1036,7 +1473,7 @@ export interface operations {
             };
         };
     };
-    list_1: {
+    list_2: {
         parameters: {
             query?: never;
             header?: never;
@@ -1056,7 +1493,7 @@ export interface operations {
             };
         };
     };
-    save: {
+    save_1: {
         parameters: {
             query?: {
                 file?: string;
@@ -1109,7 +1546,7 @@ export interface operations {
             };
         };
     };
-    show_1: {
+    show_2: {
         parameters: {
             query?: never;
             header?: never;
@@ -1153,7 +1590,75 @@ export interface operations {
             };
         };
     };
-    list_3: {
+    list_1: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "*/*": components["schemas"]["PagePiecesView"];
+                };
+            };
+        };
+    };
+    save: {
+        parameters: {
+            query?: {
+                file?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/yaml": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "*/*": components["schemas"]["SharedChange"];
+                };
+            };
+        };
+    };
+    show_1: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "*/*": components["schemas"]["PiecesView"];
+                };
+            };
+        };
+    };
+    list_5: {
         parameters: {
             query?: {
                 run?: number;
@@ -1310,6 +1815,28 @@ export interface operations {
                 };
                 content: {
                     "text/event-stream": components["schemas"]["SseEmitter"];
+                };
+            };
+        };
+    };
+    gapsOfRun: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "*/*": components["schemas"]["PageGapView"];
                 };
             };
         };

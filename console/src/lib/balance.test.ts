@@ -16,7 +16,10 @@ const balance: BalanceView = {
   issued: 0,
   refused: 2,
   warned: 0,
+  elsewhere: 0,
   balanced: true,
+  steps: [],
+  writes: [],
 };
 
 describe('the parts of a balance', () => {

@@ -1,4 +1,4 @@
-import type { BalanceView } from '../api/client';
+import type { BalanceView, StepCountView } from '../api/client';
 import type { Part } from './part';
 
 /** All rows by what became of them, always in this order. */
@@ -25,7 +25,9 @@ export function readingParts(balance: BalanceView, moving = false): Part[] {
   ];
 }
 
-export function writingParts(balance: BalanceView): Part[] {
+type Outcomes = Pick<BalanceView, 'inserted' | 'updated' | 'unchanged' | 'deleted' | 'issued' | 'refused'>;
+
+export function writingParts(balance: Outcomes): Part[] {
   return [
     { name: 'inserted', count: balance.inserted },
     { name: 'updated', count: balance.updated },
@@ -38,7 +40,12 @@ export function writingParts(balance: BalanceView): Part[] {
 
 /** Distinct rows with rejects. */
 export function allRejected(balance: BalanceView): number {
-  return balance.rejected + balance.refused;
+  return balance.rejected + balance.refused + balance.elsewhere;
+}
+
+/** Steps that let every row pass say nothing. */
+export function busySteps(balance: BalanceView): StepCountView[] {
+  return balance.steps.filter((step) => step.made + step.merged + step.skipped + step.rejected > 0);
 }
 
 /** The sum behind a figure: "238 passed + 9 skipped". */

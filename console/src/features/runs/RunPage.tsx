@@ -3,7 +3,7 @@ import Button from 'react-bootstrap/Button';
 import { Link, NavLink, useParams } from 'react-router';
 import { api } from '../../api/client';
 import type { RunView } from '../../api/client';
-import { allRejected, readingParts, sum, writingParts } from '../../lib/balance';
+import { allRejected, busySteps, readingParts, sum } from '../../lib/balance';
 import { bytes, count, duration, moment, number } from '../../lib/format';
 import { isOver, runState } from '../../lib/runState';
 import { Findings } from '../../ui/Findings';
@@ -13,7 +13,9 @@ import { Pill } from '../../ui/Pill';
 import { SplitBar } from '../../ui/SplitBar';
 import { LedgerTable } from './LedgerTable';
 import { RejectTable } from './RejectTable';
+import { StepCounts } from './StepCounts';
 import { useRun } from './useRun';
+import { WriteBar } from './WriteBar';
 
 /** One run: live while it moves, then its balance, changes, rejects and rows. */
 export function RunPage() {
@@ -41,6 +43,7 @@ function RunBody({ run, part }: { run: RunView; part: string }) {
         buttons={<Decisions run={run} />}
       />
       <Findings findings={run.reasons} />
+      <Findings findings={run.warnings} />
       {run.note && <div className="needs">{<div>{run.note}</div>}</div>}
       <Balance run={run} />
       <nav className="tabs" aria-label="Parts of the run">
@@ -128,15 +131,12 @@ function Balance({ run }: { run: RunView }) {
           </div>
         </div>
         <div>
-          <b>{run.write}</b>{' '}
-          <span className="soft">
-            {number(balance.taken)} taken = {sum(writingParts(balance), number)}
-          </span>
-          <div className="mt-2">
-            <SplitBar big legend parts={writingParts(balance)} />
-          </div>
+          {balance.writes.map((write) => (
+            <WriteBar key={write.write} write={write} />
+          ))}
         </div>
       </div>
+      <StepCounts steps={busySteps(balance)} />
       {!balance.balanced && isOver(run) && (
         <p className="bad mt-2 mb-0">The balance does not hold: this is a defect of Nachlauf, please report it.</p>
       )}

@@ -36,3 +36,10 @@ CREATE TABLE job_watermark (
     run_id    bigint      NOT NULL REFERENCES run,
     moved_at  timestamptz NOT NULL
 );
+
+-- Several rejects can come from one row of the source: they are told apart by their place behind the steps.
+ALTER TABLE reject ADD COLUMN position bigint;
+UPDATE reject SET position = row_number;
+ALTER TABLE reject ALTER COLUMN position SET NOT NULL;
+ALTER TABLE reject DROP CONSTRAINT reject_run_id_row_number_key;
+ALTER TABLE reject ADD UNIQUE (run_id, position);

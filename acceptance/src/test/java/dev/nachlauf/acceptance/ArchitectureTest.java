@@ -35,19 +35,8 @@ class ArchitectureTest {
             "load",
             "run");
 
-    private static final List<String> FEATURES =
-            List.of(
-                    "store",
-                    "web",
-                    "connection",
-                    "file",
-                    "source",
-                    "shared",
-                    "job",
-                    "run",
-                    "ledger",
-                    "reject",
-                    "crosswalk");
+    private static final List<String> FEATURES = List.of(
+            "store", "web", "connection", "file", "source", "shared", "job", "run", "ledger", "reject", "crosswalk");
 
     private final JavaClasses all = new ClassFileImporter()
             .withImportOption(ImportOption.Predefined.DO_NOT_INCLUDE_TESTS)

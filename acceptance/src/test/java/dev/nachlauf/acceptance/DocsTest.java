@@ -2,8 +2,10 @@ package dev.nachlauf.acceptance;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import dev.nachlauf.core.crosswalk.CrosswalkFile;
 import dev.nachlauf.core.job.ConnectionFile;
 import dev.nachlauf.core.job.JobFile;
+import dev.nachlauf.core.job.PiecesFile;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.text.SourceText;
 import java.io.IOException;
@@ -44,6 +46,36 @@ class DocsTest {
         }
     }
 
+    @Test
+    void theStepsOfTheDocsAreSound() {
+        List<String> examples = YAML.matcher(doc("docs/steps.md"))
+                .results()
+                .map(match -> match.group(1))
+                .toList();
+        assertThat(examples).hasSizeGreaterThan(8);
+        for (String example : examples) {
+            List<Problem> problems = new ArrayList<>();
+            String job = "nachlauf: 1\njob: example\nread: { connection: c, file: f }\nsteps:\n" + example.indent(2)
+                    + "write: { connection: c, records: r, action: upsert, key: [k], map: { k: k } }\n";
+            assertThat(JobFile.read(new SourceText("steps.md", job), problems)).isPresent();
+            assertThat(problems).isEmpty();
+        }
+    }
+
+    @Test
+    void theCrosswalksAndPiecesOfTheDocsAreSound() {
+        List<String> examples = YAML.matcher(doc("docs/crosswalks.md"))
+                .results()
+                .map(match -> match.group(1))
+                .toList();
+        List<Problem> problems = new ArrayList<>();
+        assertThat(CrosswalkFile.read(new SourceText("crosswalk.yaml", examples.get(0)), problems))
+                .isPresent();
+        assertThat(PiecesFile.read(new SourceText("pieces.yaml", examples.get(1)), problems))
+                .isPresent();
+        assertThat(problems).isEmpty();
+    }
+
     /** Run by tools/docs it writes that part instead. */
     @Test
     void theTableOfFunctionsIsTheProgramsOwn() throws IOException {
@@ -80,6 +112,8 @@ class DocsTest {
         for (String name : List.of(
                 "README.md",
                 "docs/job-file.md",
+                "docs/steps.md",
+                "docs/crosswalks.md",
                 "docs/sources.md",
                 "docs/formulas.md",
                 "docs/architecture.md",

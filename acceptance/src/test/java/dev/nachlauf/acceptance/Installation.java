@@ -79,6 +79,13 @@ final class Installation implements AutoCloseable {
     private void loadDemo() {
         cluster.execute(register, read(TOP.resolve("demo-data/register.sql")));
         connect();
+        for (String crosswalk : List.of("region", "hut-category")) {
+            client(
+                    "crosswalk",
+                    "save",
+                    TOP.resolve("demo-data/crosswalks/" + crosswalk + ".yaml").toString());
+        }
+        client("pieces", "save", TOP.resolve("demo-data/pieces/huts.yaml").toString());
         client("job", "save", TOP.resolve("demo-data/jobs/hut-list.yaml").toString());
     }
 

@@ -124,8 +124,7 @@ class SourcesTest {
         assertThat(field(view, "height").get("question").asString())
                 .contains("1767")
                 .contains("1.767");
-        assertThat(view.get("rows").get(0).get("place").asString())
-                .isEqualTo("spring-list-2026.xlsx, SEE Seekamm, row 3");
+        assertThat(view.get("rows").get(0).get("place").asString()).isEqualTo("spring-list-2026.xlsx, Seekamm, row 3");
         assertThat(view.get("read").asString()).contains("header-row: 2").doesNotContain("height:");
     }
 

@@ -143,6 +143,7 @@ final class BatchLedger {
         Object[] key = keyOf(line);
         return new Reject(
                 line.row.row().source().number(),
+                line.row.row().position(),
                 line.row.row().source().origin(),
                 key == null ? "" : LoadPlanner.shown(key),
                 texts(line.row.row().source().cells()),

@@ -18,7 +18,7 @@ import org.jspecify.annotations.Nullable;
  */
 public final class ChunkCodec {
     private static final int FIXED = 7;
-    private static final int REJECT_WIDTH = 7;
+    private static final int REJECT_WIDTH = 8;
 
     private ChunkCodec() {}
 
@@ -106,7 +106,8 @@ public final class ChunkCodec {
                 origin.sheet(),
                 origin.path(),
                 reject.key(),
-                Arrays.asList(reject.cells(), problems)
+                Arrays.asList(reject.cells(), problems),
+                reject.position()
             });
         }
         return RowCodec.encode(packed, REJECT_WIDTH);
@@ -126,7 +127,9 @@ public final class ChunkCodec {
                 problems.add(ProblemRecord.of(list(packed)));
             }
             Origin origin = new Origin(text(values[2]), text(values[3]), number(values[1]), text(values[4]));
-            rejects.add(new Reject(number(values[0]), origin, text(values[5]), cells, problems));
+            // rejects of the first layout are told apart by their row
+            long position = values.length < REJECT_WIDTH ? number(values[0]) : number(values[7]);
+            rejects.add(new Reject(number(values[0]), position, origin, text(values[5]), cells, problems));
         }
         return rejects;
     }

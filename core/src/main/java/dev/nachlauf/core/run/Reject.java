@@ -8,7 +8,10 @@ import org.jspecify.annotations.Nullable;
 /**
  * A rejected row.
  *
+ * @param number the source row, for people; several rejects can come from one
+ * @param position what tells the rejects of a run apart
  * @param key the key for people; empty where there is none
  * @param cells the raw row, in the order of the source's header
  */
-public record Reject(long number, Origin origin, String key, List<@Nullable String> cells, List<Problem> problems) {}
+public record Reject(
+        long number, long position, Origin origin, String key, List<@Nullable String> cells, List<Problem> problems) {}

@@ -48,6 +48,11 @@ final class GroupFlow implements RowFlow {
             // most treatments take every row
         }
 
+        /** Whether the rows of a group stay together behind the step. */
+        default boolean keepsTogether() {
+            return false;
+        }
+
         /** Takes the rows of a group, in the order of the source, of which none is rejected. */
         void group(Iterator<FlowRow> members, Output out);
     }
@@ -135,14 +140,27 @@ final class GroupFlow implements RowFlow {
     }
 
     private void rejectAll(Iterator<FlowRow> members, Output out) {
-        FlowRow first = members.next();
-        out.add(first);
+        FlowRow because = members.next();
+        List<FlowRow> held = new ArrayList<>(List.of(because));
         while (members.hasNext()) {
             FlowRow row = members.next();
             if (row.isAlive()) {
-                row.reject(step, groupRejected(first.source().number()));
+                row.reject(step, groupRejected(because.source().number()));
             }
-            out.add(row);
+            if (treatment.keepsTogether() && held.size() < Treatments.LARGEST_GROUP) {
+                held.add(row);
+            } else {
+                out.add(row);
+            }
+        }
+        long leader = held.stream().mapToLong(FlowRow::position).min().orElseThrow();
+        for (FlowRow row : held) {
+            if (treatment.keepsTogether()) {
+                row.joinGroup(leader);
+                out.add(row, leader);
+            } else {
+                out.add(row);
+            }
         }
     }
 

@@ -248,27 +248,39 @@ final class Treatments {
     }
 
     static Treatment of(PlannedStep.Group step) {
-        return (members, out) -> {
-            List<FlowRow> together = new ArrayList<>();
-            while (members.hasNext() && together.size() <= LARGEST_GROUP) {
-                together.add(members.next());
+        return new Treatment() {
+            @Override
+            public boolean keepsTogether() {
+                return true;
             }
-            long leader = together.getFirst().position();
-            boolean tooLarge = together.size() > LARGEST_GROUP;
-            Iterator<FlowRow> all = together.iterator();
-            while (all.hasNext() || members.hasNext()) {
-                FlowRow row = all.hasNext() ? all.next() : members.next();
-                row.joinGroup(leader);
-                if (tooLarge) {
-                    row.reject(
-                            step.index(),
-                            Problem.of(
-                                    ProblemCode.GROUP_TOO_LARGE,
-                                    "The group " + step.name() + " has more than " + LARGEST_GROUP + " rows.",
-                                    "Group by more fields."));
-                }
-                out.add(row, leader);
+
+            @Override
+            public void group(Iterator<FlowRow> members, Output out) {
+                together(step, members, out);
             }
         };
+    }
+
+    private static void together(PlannedStep.Group step, Iterator<FlowRow> members, Output out) {
+        List<FlowRow> held = new ArrayList<>();
+        while (members.hasNext() && held.size() <= LARGEST_GROUP) {
+            held.add(members.next());
+        }
+        long leader = held.getFirst().position();
+        boolean tooLarge = held.size() > LARGEST_GROUP;
+        Iterator<FlowRow> all = held.iterator();
+        while (all.hasNext() || members.hasNext()) {
+            FlowRow row = all.hasNext() ? all.next() : members.next();
+            row.joinGroup(leader);
+            if (tooLarge) {
+                row.reject(
+                        step.index(),
+                        Problem.of(
+                                ProblemCode.GROUP_TOO_LARGE,
+                                "The group " + step.name() + " has more than " + LARGEST_GROUP + " rows.",
+                                "Group by more fields."));
+            }
+            out.add(row, leader);
+        }
     }
 }

@@ -53,6 +53,7 @@ class ChunkCodecTest {
     void givesBackRejectsWithAllTheirProblems() {
         Reject reject = new Reject(
                 3,
+                7,
                 new Origin("huts.xlsx", "North", 4, ""),
                 "H-003",
                 Arrays.asList("h-003", null, "many"),

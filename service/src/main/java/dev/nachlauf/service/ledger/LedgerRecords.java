@@ -12,6 +12,7 @@ import java.util.List;
 import java.util.Objects;
 import java.util.function.Supplier;
 import org.springframework.dao.DataAccessException;
+import org.springframework.dao.DataIntegrityViolationException;
 import org.springframework.transaction.TransactionException;
 import org.springframework.transaction.support.TransactionTemplate;
 
@@ -121,6 +122,9 @@ final class LedgerRecords implements RunRecords {
                 fence.hold(run, epoch);
                 return work.get();
             }));
+        } catch (DataIntegrityViolationException e) {
+            // not a question of reaching it: trying again would not help
+            throw new IllegalStateException("the ledger refuses what a run wants to keep", e);
         } catch (DataAccessException | TransactionException e) {
             throw new CannotGoOn(
                     Problem.of(

@@ -22,6 +22,9 @@ class RejectEntity {
 
     long runId;
     long rowNumber;
+    /** Tells the rejects of a run apart. */
+    long position;
+
     long line;
     String file;
     String sheet;

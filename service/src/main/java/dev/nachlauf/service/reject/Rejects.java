@@ -50,6 +50,7 @@ public class Rejects implements RejectSink {
             RejectEntity entity = new RejectEntity();
             entity.runId = run;
             entity.rowNumber = row.number();
+            entity.position = row.position();
             entity.line = row.origin().line();
             entity.file = row.origin().file();
             entity.sheet = row.origin().sheet();
