@@ -25,14 +25,17 @@ class ArchitectureTest {
             "function",
             "formula",
             "document",
+            "crosswalk",
             "spool",
             "system",
             "source",
             "profile",
+            "suggest",
             "job",
             "plan",
             "step",
             "load",
+            "example",
             "run");
 
     private static final List<String> FEATURES = List.of(

@@ -448,4 +448,61 @@ class SourcesTest {
         assertThat(unknown.status()).isEqualTo(1);
         assertThat(unknown.err()).contains("no record type huts");
     }
+
+    /** The pairs that the demo's jobs map, by hand: at least nine in ten are what is suggested. */
+    @Test
+    void fieldsOfTheDemosFilesAreSuggestedForItsTables() {
+        List<String> wanted = List.of(
+                "hut Hut no.>hut_code",
+                "hut name>name",
+                "hut category>category",
+                "hut height>height_m",
+                "hut beds>beds",
+                "hut winter room>winter_room",
+                "hut opens>opens",
+                "hut closes>closes",
+                "hut price>price",
+                "hut phone>phone",
+                "stay stay no>stay_no",
+                "stay hut>hut_code",
+                "stay guest>guest",
+                "stay category>category",
+                "stay arrival>arrival",
+                "stay nights>nights",
+                "stay price>price",
+                "supply_order root.order_no>order_no",
+                "supply_order root.hut.code>hut_code",
+                "supply_order root.wanted_by>wanted_by",
+                "supply_order root.urgent>urgent",
+                "supply_line line>line_no",
+                "supply_line article>article",
+                "supply_line kg>kg");
+        String orders = FILES.resolve("drop/supply-orders-2026.jsonl").toString();
+        List<String> found = new java.util.ArrayList<>();
+        found.addAll(suggested("hut", FILES.resolve("spring-list-2026.xlsx").toString()));
+        found.addAll(suggested("stay", FILES.resolve("stays-2026.csv").toString()));
+        found.addAll(suggested("supply_order", orders, "--option", "record=lines"));
+        found.addAll(suggested("supply_line", orders, "--option", "record=lines"));
+        List<String> missed = wanted.stream().filter(pair -> !found.contains(pair)).toList();
+        assertThat(missed).as("not suggested").hasSizeLessThanOrEqualTo(wanted.size() / 10);
+        assertThat(NACHLAUF.client(
+                                "job",
+                                "suggest",
+                                FILES.resolve("stays-2026.csv").toString(),
+                                "--into",
+                                "register",
+                                "stay")
+                        .out())
+                .contains("stay no", "stay_no", "names 100 % alike");
+    }
+
+    private static List<String> suggested(String records, String file, String... more) {
+        List<String> words = new java.util.ArrayList<>(
+                List.of("--output", "json", "job", "suggest", file, "--into", "register", records));
+        words.addAll(List.of(more));
+        return NACHLAUF.client(words.toArray(String[]::new)).lines().stream()
+                .map(pair -> records + " " + pair.get("source").asString() + ">"
+                        + pair.get("target").asString())
+                .toList();
+    }
 }

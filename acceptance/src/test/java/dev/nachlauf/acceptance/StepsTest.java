@@ -170,8 +170,7 @@ class StepsTest {
         assertThat(gap.get("examples").get(0).asString()).isEqualTo("porters.csv, line 5");
         Result added = NACHLAUF.client("--output", "json", "crosswalk", "add", "porter-grade", "third", "C");
         assertThat(added.json().get("jobs").toString()).isEqualTo("[\"porters\"]");
-        assertThat(added.json().get("healed").toString())
-                .contains(rejectOfRow(id, 4));
+        assertThat(added.json().get("healed").toString()).contains(rejectOfRow(id, 4));
         assertThat(added.json().get("version").asLong()).isEqualTo(2);
         assertThat(NACHLAUF.client("crosswalk", "gaps", "--run", id).status()).isZero();
         assertThat(NACHLAUF.client("crosswalk", "try", "porter-grade", "THIRD").out())

@@ -4,6 +4,8 @@ import dev.nachlauf.api.JobCheck;
 import dev.nachlauf.api.JobVersionView;
 import dev.nachlauf.api.JobView;
 import dev.nachlauf.api.ProblemView;
+import dev.nachlauf.api.SuggestionRequest;
+import dev.nachlauf.api.SuggestionView;
 import dev.nachlauf.cli.Output.Column;
 import dev.nachlauf.core.job.JobFile;
 import dev.nachlauf.core.problem.Problem;
@@ -13,6 +15,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
@@ -23,6 +26,7 @@ import picocli.CommandLine.Parameters;
         subcommands = {
             JobCommands.Save.class,
             JobCommands.Check.class,
+            JobCommands.Suggest.class,
             JobCommands.All.class,
             JobCommands.Show.class,
             JobCommands.History.class
@@ -100,6 +104,37 @@ final class JobCommands extends Group {
                                 : String.join(", ", check.checkedAgainst())));
             }
             return lines;
+        }
+    }
+
+    @Command(
+            name = "suggest",
+            description = "Which field of a source probably belongs to which field of a record type; you decide.")
+    static final class Suggest extends Verb {
+        @Mixin
+        private SourceCommands.Looked looked = new SourceCommands.Looked();
+
+        @Option(
+                names = "--into",
+                paramLabel = "CONNECTION RECORDS",
+                arity = "2",
+                required = true,
+                description = "The record type that the job is to write.")
+        private List<String> into = List.of();
+
+        @Override
+        public Integer call() {
+            SuggestionRequest request =
+                    new SuggestionRequest(looked.request(service(), 1), into.get(0), into.get(1));
+            output().list(
+                            service().postForList("/suggestions", request, SuggestionView.class),
+                            "Nothing in the source looks like a field of " + into.get(1) + ".",
+                            List.of(
+                                    Column.text("source", SuggestionView::source),
+                                    Column.text("target", SuggestionView::target),
+                                    Column.text("score", pair -> "%.2f".formatted(pair.score())),
+                                    Column.text("because", pair -> String.join(", ", pair.evidence()))));
+            return ExitStatus.WELL;
         }
     }
 

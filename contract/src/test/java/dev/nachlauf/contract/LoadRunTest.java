@@ -18,13 +18,11 @@ import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.record.SourceColumn;
 import dev.nachlauf.core.record.SourceField;
 import dev.nachlauf.core.run.Chunk;
-import dev.nachlauf.core.run.ChunkCodec;
 import dev.nachlauf.core.run.LedgerRow;
 import dev.nachlauf.core.run.LoadRun;
 import dev.nachlauf.core.run.Reject;
 import dev.nachlauf.core.run.RunObserver;
 import dev.nachlauf.core.run.RunPolicy;
-import dev.nachlauf.core.run.RunRecords;
 import dev.nachlauf.core.run.RunResult;
 import dev.nachlauf.core.run.RunState;
 import dev.nachlauf.core.system.FormatOptions;
@@ -36,9 +34,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
-import java.util.TreeMap;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
@@ -66,84 +62,6 @@ class LoadRunTest {
 
     private final MemorySystem memory = new MemorySystem(MemoryTargetTest.HUT);
     private final Kept kept = new Kept();
-
-    /** Keeps what a run keeps, in memory. */
-    private static final class Kept implements RunRecords {
-        private final Map<Integer, Chunk> chunks = new TreeMap<>();
-        private final List<Reject> rejects = new ArrayList<>();
-        private int failAt = -1;
-
-        @Override
-        public synchronized List<Chunk.Head> chunks() {
-            return chunks.values().stream().map(Chunk::head).toList();
-        }
-
-        @Override
-        public synchronized Chunk chunk(int batch) {
-            return chunks.get(batch);
-        }
-
-        @Override
-        public synchronized void save(Chunk chunk, List<Integer> settled) {
-            if (chunk.head().batch() == failAt) {
-                throw new CannotGoOn(Problem.of(ProblemCode.UNREACHABLE, "The ledger can't be reached.", ""));
-            }
-            chunks.put(chunk.head().batch(), chunk);
-            settled(settled);
-            if (chunk.head().state() == Chunk.State.DONE) {
-                rejects.addAll(ChunkCodec.rejects(chunk.rejects()));
-            }
-        }
-
-        @Override
-        public synchronized void settled(List<Integer> batches) {
-            for (int batch : batches) {
-                Chunk chunk = chunks.get(batch);
-                Chunk.Head head = chunk.head();
-                Chunk.Head done = new Chunk.Head(
-                        head.batch(),
-                        head.firstRow(),
-                        head.lastRow(),
-                        head.counts(),
-                        head.tally(),
-                        head.fieldCounts(),
-                        head.token(),
-                        Chunk.State.DONE);
-                chunks.put(batch, new Chunk(done, chunk.rows(), chunk.rejects()));
-                rejects.addAll(ChunkCodec.rejects(chunk.rejects()));
-            }
-        }
-
-        @Override
-        public synchronized void drop(int batch) {
-            chunks.remove(batch);
-        }
-
-        private List<LedgerRow> rows() {
-            return chunks.values().stream()
-                    .flatMap(chunk -> ChunkCodec.rows(chunk.rows(), 1, 3).stream())
-                    .toList();
-        }
-    }
-
-    private static class Quiet implements RunObserver {
-        @Override
-        public boolean stopRequested() {
-            return false;
-        }
-
-        @Override
-        public void surveyed(long rows) {}
-
-        @Override
-        public void writing(long rows) {}
-
-        @Override
-        public void written(Counts counts) {}
-
-        @Override
-        public void reached(Point point, int batch) {}
-    }
 
     private static List<SourceColumn> columns(String... names) {
         return Stream.of(names)
@@ -202,7 +120,7 @@ class LoadRunTest {
             assertThat(reject.cells()).containsExactly("H-8", "Many", "many", null);
             assertThat(reject.problems()).extracting(Problem::code).containsExactly(ProblemCode.VALUE_MALFORMED);
         });
-        assertThat(kept.rows())
+        assertThat(kept.rows(1, 3))
                 .extracting(LedgerRow::number)
                 .isEqualTo(IntStream.rangeClosed(1, 252).mapToObj(n -> (long) n).toList());
     }
@@ -219,7 +137,7 @@ class LoadRunTest {
                 .counts();
         assertThat(changed.updated()).isEqualTo(1);
         assertThat(changed.unchanged()).isEqualTo(249);
-        LedgerRow row = kept.rows().stream()
+        LedgerRow row = kept.rows(1, 3).stream()
                 .filter(line -> line.outcome() == Outcome.UPDATED)
                 .findFirst()
                 .orElseThrow();
@@ -309,7 +227,7 @@ class LoadRunTest {
         memory.meanwhile(() -> memory.change("hut_code", "H-00003", "beds", 77L));
         RunResult result = run(huts(10).replace("Hut 3;3;", "Hut 3;30;"), "", SMALL, new Quiet());
         assertThat(result.balance().counts().updated()).isEqualTo(1);
-        LedgerRow row = kept.rows().get(2);
+        LedgerRow row = kept.rows(1, 3).get(2);
         assertThat(row.before()).containsExactly(null, null, 77L);
         assertThat(row.after()).containsExactly(null, null, 30L);
         assertThat(memory.records().get(2)).containsEntry("beds", 30L);

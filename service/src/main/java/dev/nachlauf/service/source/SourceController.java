@@ -7,6 +7,8 @@ import dev.nachlauf.api.ProfileRequest;
 import dev.nachlauf.api.ProfileView;
 import dev.nachlauf.api.SourceRequest;
 import dev.nachlauf.api.SourceView;
+import dev.nachlauf.api.SuggestionRequest;
+import dev.nachlauf.api.SuggestionView;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -19,9 +21,17 @@ import org.springframework.web.bind.annotation.RestController;
 @RequestMapping("/api/v1")
 class SourceController {
     private final SourceLooks looks;
+    private final Suggestions suggestions;
 
-    SourceController(SourceLooks looks) {
+    SourceController(SourceLooks looks, Suggestions suggestions) {
         this.looks = looks;
+        this.suggestions = suggestions;
+    }
+
+    /** Which source field probably belongs to which field of a record type, best first. */
+    @PostMapping("/suggestions")
+    Page<SuggestionView> suggest(@RequestBody SuggestionRequest request) {
+        return new Page<>(suggestions.of(request), null);
     }
 
     @PostMapping("/sources/preview")
