@@ -141,7 +141,7 @@ class SourcesTest {
         assertThat(view.get("sampled").asLong()).isEqualTo(31);
         assertThat(field(view, "height").get("evidence").asString()).isEqualTo("stated");
         assertThat(view.get("rows").size()).isEqualTo(2);
-        assertThat(view.get("rows").get(0).get("place").asString()).contains("SRI Southern Ridge");
+        assertThat(view.get("rows").get(0).get("place").asString()).contains("Southern Ridge");
         Result unknown = NACHLAUF.client(
                 "source", "preview", FILES.resolve("stays-2026.csv").toString(), "--option", "delimter=;");
         assertThat(unknown.status()).isEqualTo(1);
@@ -483,7 +483,8 @@ class SourcesTest {
         found.addAll(suggested("stay", FILES.resolve("stays-2026.csv").toString()));
         found.addAll(suggested("supply_order", orders, "--option", "record=lines"));
         found.addAll(suggested("supply_line", orders, "--option", "record=lines"));
-        List<String> missed = wanted.stream().filter(pair -> !found.contains(pair)).toList();
+        List<String> missed =
+                wanted.stream().filter(pair -> !found.contains(pair)).toList();
         assertThat(missed).as("not suggested").hasSizeLessThanOrEqualTo(wanted.size() / 10);
         assertThat(NACHLAUF.client(
                                 "job",

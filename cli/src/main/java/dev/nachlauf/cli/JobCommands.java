@@ -124,8 +124,7 @@ final class JobCommands extends Group {
 
         @Override
         public Integer call() {
-            SuggestionRequest request =
-                    new SuggestionRequest(looked.request(service(), 1), into.get(0), into.get(1));
+            SuggestionRequest request = new SuggestionRequest(looked.request(service(), 1), into.get(0), into.get(1));
             output().list(
                             service().postForList("/suggestions", request, SuggestionView.class),
                             "Nothing in the source looks like a field of " + into.get(1) + ".",

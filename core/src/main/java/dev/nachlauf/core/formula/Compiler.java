@@ -133,14 +133,22 @@ final class Compiler {
         Evaluator left = compile(compare.left());
         Evaluator right = compile(compare.right());
         return switch (compare.operator()) {
-            case EQUAL -> comparison(left, right, order -> order == 0);
-            case NOT_EQUAL -> comparison(left, right, order -> order != 0);
+            case EQUAL -> equality(left, right, true);
+            case NOT_EQUAL -> equality(left, right, false);
             case LESS -> comparison(left, right, order -> order < 0);
             case LESS_OR_EQUAL -> comparison(left, right, order -> order <= 0);
             case GREATER -> comparison(left, right, order -> order > 0);
             case GREATER_OR_EQUAL -> comparison(left, right, order -> order >= 0);
             case OR, AND, CONCAT, PLUS, MINUS, TIMES, DIVIDE ->
                 throw new IllegalStateException(compare.operator() + " compares nothing");
+        };
+    }
+
+    private static Evaluator equality(Evaluator left, Evaluator right, boolean wanted) {
+        return row -> {
+            Object a = left.evaluate(row);
+            Object b = right.evaluate(row);
+            return a == null || b == null ? null : (Boolean) (Values.same(a, b) == wanted);
         };
     }
 

@@ -10,6 +10,7 @@ import dev.nachlauf.core.value.ValueProblem;
 import dev.nachlauf.core.value.Values;
 import java.text.Normalizer;
 import java.util.List;
+import java.util.Locale;
 import org.jspecify.annotations.Nullable;
 
 /** The functions on text. Positions and lengths count code points. */
@@ -164,11 +165,21 @@ final class TextFunctions {
     }
 
     static String upper(String text) {
-        return changes(text, true) ? mapped(text, true) : text;
+        // for these characters the library maps one to one too, and without a detour
+        return isPlain(text) ? text.toUpperCase(Locale.ROOT) : changes(text, true) ? mapped(text, true) : text;
     }
 
     static String lower(String text) {
-        return changes(text, false) ? mapped(text, false) : text;
+        return isPlain(text) ? text.toLowerCase(Locale.ROOT) : changes(text, false) ? mapped(text, false) : text;
+    }
+
+    private static boolean isPlain(String text) {
+        for (int i = 0; i < text.length(); i++) {
+            if (text.charAt(i) > 0x7f) {
+                return false;
+            }
+        }
+        return true;
     }
 
     private static boolean changes(String text, boolean up) {

@@ -76,9 +76,10 @@ public final class Suggester {
         double names = names(from.name, to.name);
         evidence.add("names " + percent(names) + " alike");
         double kinds = kinds(from, to);
-        evidence.add(from.kind == to.kind
-                ? "both " + to.kind.word()
-                : from.kind.word() + (kinds > 0 ? " reads as " : " is not ") + to.kind.word());
+        evidence.add(
+                from.kind == to.kind
+                        ? "both " + to.kind.word()
+                        : from.kind.word() + (kinds > 0 ? " reads as " : " is not ") + to.kind.word());
         if (from.values.isEmpty() || to.values.isEmpty()) {
             return new Suggestion(from.name, to.name, rounded(0.8 * names + 0.2 * kinds), evidence);
         }
@@ -160,7 +161,8 @@ public final class Suggester {
             return 0;
         }
         TextParser parser = TextParser.of(to.kind, null, null);
-        long readable = from.values.stream().filter(value -> reads(parser, value)).count();
+        long readable =
+                from.values.stream().filter(value -> reads(parser, value)).count();
         // words such as yes and no, or codes to be translated, may become anything
         return from.values.isEmpty() || readable > 0 || from.values.size() < FEW_VALUES ? READABLE_KIND : 0.3;
     }
@@ -177,11 +179,16 @@ public final class Suggester {
     private static double overlap(Sampled from, Sampled to) {
         Set<String> there = new HashSet<>();
         to.values.forEach(value -> there.add(folded(value)));
-        long found = from.values.stream().filter(value -> there.contains(folded(value))).count();
+        long found = from.values.stream()
+                .filter(value -> there.contains(folded(value)))
+                .count();
         return found / (double) from.values.size();
     }
 
     private static String folded(String value) {
-        return value.strip().toUpperCase(Locale.ROOT).replaceAll("(\\.\\d*?)0+$", "$1").replaceAll("\\.$", "");
+        return value.strip()
+                .toUpperCase(Locale.ROOT)
+                .replaceAll("(\\.\\d*?)0+$", "$1")
+                .replaceAll("\\.$", "");
     }
 }

@@ -74,8 +74,46 @@ final class NumberText {
         return decimal(text, text.strip(), '.');
     }
 
+    /** In one pass over the characters; a number that 64 bits may not hold goes the long way. */
     Object localDecimal(String text) {
-        return decimal(text, ungrouped(text), mark);
+        String digits = text.strip();
+        int end = digits.length();
+        boolean negative = end > 0 && digits.charAt(0) == '-';
+        int start = end > 0 && (negative || digits.charAt(0) == '+') ? 1 : 0;
+        int markAt = digits.indexOf(mark, start);
+        int whole = markAt < 0 ? end : markAt;
+        if (end > SURELY_LONG) {
+            return decimal(text, ungrouped(text), mark);
+        }
+        long value = 0;
+        int count = 0;
+        for (int i = start; i < end; i++) {
+            int digit = digits.charAt(i) - '0';
+            if (digit >= 0 && digit <= 9) {
+                value = value * 10 + digit;
+                count++;
+            } else if (i != markAt) {
+                requireGroup(text, digits, i, whole);
+            }
+        }
+        if (count < 1) {
+            throw ValueProblem.malformed(text, "a number");
+        }
+        return BigDecimal.valueOf(negative ? -value : value, markAt < 0 ? 0 : end - markAt - 1);
+    }
+
+    /** A grouping mark stands between digits, a multiple of three digits before the decimal mark. */
+    private void requireGroup(String text, String digits, int at, int whole) {
+        if (groups.indexOf(digits.charAt(at)) < 0) {
+            throw ValueProblem.malformed(text, "a number");
+        }
+        if (!isPlaced(digits, at, whole)) {
+            throw ValueProblem.malformed(text, "a number with '" + mark + "' as decimal mark");
+        }
+    }
+
+    private static boolean isPlaced(String digits, int at, int whole) {
+        return at > 0 && at < whole && Character.isDigit(digits.charAt(at - 1)) && (whole - at) % 4 == 0;
     }
 
     Object localInteger(String text) {
@@ -125,8 +163,7 @@ final class NumberText {
                 }
                 continue;
             }
-            boolean placed = i > 0 && i < whole && Character.isDigit(stripped.charAt(i - 1)) && (whole - i) % 4 == 0;
-            if (!placed) {
+            if (!isPlaced(stripped, i, whole)) {
                 throw ValueProblem.malformed(text, "a number with '" + mark + "' as decimal mark");
             }
             if (out == null) {

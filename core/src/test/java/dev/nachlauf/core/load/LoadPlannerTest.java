@@ -6,6 +6,7 @@ import dev.nachlauf.core.Huts;
 import dev.nachlauf.core.formula.Formula;
 import dev.nachlauf.core.formula.FormulaSource;
 import dev.nachlauf.core.formula.Scope;
+import dev.nachlauf.core.job.JobDefinition.Action;
 import dev.nachlauf.core.job.JobDefinition.WriteRule;
 import dev.nachlauf.core.plan.PlannedWrite;
 import dev.nachlauf.core.plan.PlannedWrite.Output;
@@ -77,6 +78,7 @@ class LoadPlannerTest {
         return new PlannedWrite(
                 "hut",
                 "register",
+                Action.UPSERT,
                 Huts.description(),
                 fields,
                 List.of(0),
@@ -103,6 +105,23 @@ class LoadPlannerTest {
         assertThat(plan(write(WriteRule.IF_EMPTY, false), row, filled)).isEqualTo(new Decision.Leave("H-001"));
         assertThat(plan(write(WriteRule.IF_EMPTY, false), row, empty)).isInstanceOf(Decision.Write.class);
         assertThat(plan(write(WriteRule.ON_INSERT, false), row, new Found(0))).isInstanceOf(Decision.Write.class);
+    }
+
+    @Test
+    void anUpdateThatFindsNothingIsRejected() {
+        PlannedWrite update = new PlannedWrite(
+                "hut",
+                "register",
+                Action.UPDATE,
+                Huts.description(),
+                WRITE.fields(),
+                List.of(0),
+                true,
+                Optional.empty(),
+                false,
+                List.of(),
+                false);
+        assertThat(code(plan(update, row(1, "H-001", 8L, null), new Found(0)))).isEqualTo(ProblemCode.NOT_FOUND);
     }
 
     @Test

@@ -33,7 +33,9 @@ class SuggesterTest {
                 List.of(
                         field("code", Kind.TEXT, "H-001", "H-002", "H-003", "H-004", "H-005", "H-009"),
                         field("guest", Kind.TEXT, "Ada", "Bert", "Cleo", "Dora", "Emil", "Finn")));
-        assertThat(found).extracting(pair -> pair.source() + " " + pair.target()).containsExactly("a2 guest", "a1 code");
+        assertThat(found)
+                .extracting(pair -> pair.source() + " " + pair.target())
+                .containsExactly("a2 guest", "a1 code");
         assertThat(found.get(1).evidence()).contains("83 % of its values are there");
     }
 
@@ -42,6 +44,8 @@ class SuggesterTest {
         List<Suggestion> found = Suggester.suggest(
                 List.of(field("price", Kind.DECIMAL), field("prices", Kind.DECIMAL)),
                 List.of(field("price", Kind.DECIMAL)));
-        assertThat(found).singleElement().satisfies(pair -> assertThat(pair.source()).isEqualTo("price"));
+        assertThat(found)
+                .singleElement()
+                .satisfies(pair -> assertThat(pair.source()).isEqualTo("price"));
     }
 }
