@@ -516,6 +516,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/suggestions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["suggest"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -799,6 +815,10 @@ export interface components {
             items: components["schemas"]["RunView"][];
             next?: string;
         };
+        PageSuggestionView: {
+            items: components["schemas"]["SuggestionView"][];
+            next?: string;
+        };
         PartView: {
             format: string;
             hash: string;
@@ -1042,6 +1062,18 @@ export interface components {
             /** Format: int64 */
             skipped: number;
             step: string;
+        };
+        SuggestionRequest: {
+            connection: string;
+            records: string;
+            source: components["schemas"]["SourceRequest"];
+        };
+        SuggestionView: {
+            evidence: string[];
+            /** Format: double */
+            score: number;
+            source: string;
+            target: string;
         };
         TranslationView: {
             crosswalk: string;
@@ -1959,6 +1991,30 @@ export interface operations {
                 };
                 content: {
                     "*/*": components["schemas"]["ProfileView"];
+                };
+            };
+        };
+    };
+    suggest: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SuggestionRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "*/*": components["schemas"]["PageSuggestionView"];
                 };
             };
         };
