@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { BalanceView } from '../api/client';
-import { allRejected, outcomeParts, readingParts, sum, writingParts } from './balance';
+import { allRejected, busySteps, changed, outcomeParts, readingParts, sum, writingParts } from './balance';
 
 const balance: BalanceView = {
   read: 254,
@@ -46,5 +46,17 @@ describe('the parts of a balance', () => {
   it('are told as a sum without zeros', () => {
     expect(sum(readingParts(balance), String)).toBe('240 passed + 9 skipped + 5 rejected');
     expect(sum([], String)).toBe('0');
+  });
+
+  it('leaves out steps that let every row pass, and counts changes of all writes', () => {
+    const step = { step: 'where', in: 9, made: 0, out: 9, skipped: 0, rejected: 0, merged: 0 };
+    const busy = { ...step, out: 7, skipped: 2 };
+    const write = {
+      ...{ write: 'order', records: 'order', main: true, taken: 3, inserted: 2, updated: 1, unchanged: 0 },
+      ...{ deleted: 0, issued: 0, refused: 0, fields: [], keyFields: [] },
+    };
+    const whole = { ...balance, steps: [step, busy], writes: [write, { ...write, inserted: 5 }] };
+    expect(busySteps(whole)).toEqual([busy]);
+    expect(changed(whole)).toBe(9);
   });
 });

@@ -43,6 +43,11 @@ export function allRejected(balance: BalanceView): number {
   return balance.rejected + balance.refused + balance.elsewhere;
 }
 
+/** Records that some write has made or changed. */
+export function changed(balance: BalanceView): number {
+  return balance.writes.reduce((all, write) => all + write.inserted + write.updated, 0);
+}
+
 /** Steps that let every row pass say nothing. */
 export function busySteps(balance: BalanceView): StepCountView[] {
   return balance.steps.filter((step) => step.made + step.merged + step.skipped + step.rejected > 0);

@@ -3,7 +3,7 @@ import Button from 'react-bootstrap/Button';
 import { Link, NavLink, useParams } from 'react-router';
 import { api } from '../../api/client';
 import type { RunView } from '../../api/client';
-import { allRejected, busySteps, readingParts, sum } from '../../lib/balance';
+import { allRejected, busySteps, changed, readingParts, sum } from '../../lib/balance';
 import { bytes, count, duration, moment, number } from '../../lib/format';
 import { isOver, runState } from '../../lib/runState';
 import { Findings } from '../../ui/Findings';
@@ -48,7 +48,7 @@ function RunBody({ run, part }: { run: RunView; part: string }) {
       <Balance run={run} />
       <nav className="tabs" aria-label="Parts of the run">
         <NavLink to={`/runs/${run.id}`} end className={({ isActive }) => (isActive ? 'active' : '')}>
-          Changes {number(run.balance.inserted + run.balance.updated)}
+          Changes {number(changed(run.balance))}
         </NavLink>
         <NavLink to={`/runs/${run.id}/rejects`}>Rejects {number(allRejected(run.balance))}</NavLink>
         <NavLink to={`/runs/${run.id}/skipped`}>Skipped {number(run.balance.skipped)}</NavLink>
@@ -163,7 +163,7 @@ function Part({ run, part }: { run: RunView; part: string }) {
     case 'rows':
       return <LedgerTable run={run} outcomes={['']} />;
     default:
-      return run.balance.inserted + run.balance.updated === 0 ? (
+      return changed(run.balance) === 0 ? (
         <p className="soft">No record was changed{isOver(run) ? '.' : ' so far.'}</p>
       ) : (
         <LedgerTable run={run} outcomes={['updated', 'inserted']} />

@@ -286,7 +286,12 @@ class StepsTest {
                         + step.get("merged").asLong())
                 .toList();
         assertThat(steps)
-                .containsExactly("where 5 4 1 0 0", "whole-load 4 4 0 0 0", "combine 4 2 0 1 1", "map 2 2 0 0 0");
+                .containsExactly(
+                        "reading 6 5 0 1 0",
+                        "where 5 4 1 0 0",
+                        "whole-load 4 4 0 0 0",
+                        "combine 4 2 0 1 1",
+                        "map 2 2 0 0 0");
         Result tooMuch = load("carry-days", "more.csv", "day;kg\n2026-07-01;600\n2026-07-02;600\n");
         assertThat(tooMuch.json().get("state").asString()).isEqualTo("failed");
         assertThat(tooMuch.json().get("reasons").get(0).get("sentence").asString())

@@ -147,6 +147,7 @@ class ThreeLoadsTest {
         assertThat(table)
                 .contains(
                         "read 250 = 235 passed + 6 skipped + 9 rejected",
+                        "  reading 250 in = 247 out + 3 rejected",
                         "  where 247 in = 241 out + 6 skipped",
                         "hut 235 taken = 234 inserted + 1 rejected");
         assertThat(NACHLAUF.client("run", "list").out()).contains("run  job", "hut-list");

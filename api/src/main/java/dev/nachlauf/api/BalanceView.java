@@ -11,7 +11,7 @@ import java.util.List;
  * @param warned rows with warnings beside any outcome
  * @param elsewhere rows that only a write other than the main one rejected
  * @param balanced whether all sums hold
- * @param steps what the steps did; empty where there are none
+ * @param steps what reading, each step and the maps did, in order; empty for runs of earlier versions
  * @param writes one per write, the main one among them
  */
 public record BalanceView(

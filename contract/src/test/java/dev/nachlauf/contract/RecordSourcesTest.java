@@ -10,8 +10,10 @@ import dev.nachlauf.contract.postgresql.PrivateCluster;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.record.Field;
+import dev.nachlauf.core.system.LooksUp;
 import dev.nachlauf.core.system.OpenSystem.Greeting;
 import dev.nachlauf.core.system.ReadsRecords;
+import dev.nachlauf.core.system.ReadsRecords.Condition;
 import dev.nachlauf.core.system.ReadsRecords.RecordCursor;
 import dev.nachlauf.core.system.ReadsRecords.RecordQuery;
 import dev.nachlauf.core.system.RecordDescription;
@@ -94,6 +96,39 @@ class RecordSourcesTest {
             }
             return records;
         }
+    }
+
+    @ParameterizedTest
+    @MethodSource("systems")
+    void findRecordsByManyKeysAtOnce(ReadsRecords system) {
+        List<LooksUp.Match> byName = ((LooksUp) system)
+                .lookUp(
+                        "hut",
+                        List.of("name", "id"),
+                        List.of("price", "id"),
+                        List.of(new Object[] {"nowhere", 1L}, new Object[] {"Föhrenstein", 1L}));
+        assertThat(byName).extracting(LooksUp.Match::count).containsExactly(0, 1);
+        assertThat(byName.get(1).values()).containsExactly(new java.math.BigDecimal("24.50"), 1L);
+        List<Object[]> many = new ArrayList<>();
+        for (long id = 0; id < 1_200; id++) {
+            many.add(new Object[] {id});
+        }
+        List<LooksUp.Match> byId = ((LooksUp) system).lookUp("hut", List.of("id"), List.of("name"), many);
+        assertThat(byId.stream().filter(match -> match.count() == 1)).hasSize(2);
+        assertThat(byId.get(1).values()).containsExactly("Föhrenstein");
+        assertThat(byId.get(2).values()).containsOnlyNulls();
+    }
+
+    @ParameterizedTest
+    @MethodSource("systems")
+    void readOnlyWhatMeetsConditions(ReadsRecords system) {
+        RecordQuery some = new RecordQuery.Records(
+                "hut",
+                List.of("id"),
+                List.of(
+                        new Condition.After("opens", java.time.LocalDate.of(2026, 4, 30)),
+                        new Condition.Among("id", List.of(1L, 2L))));
+        assertThat(all(system.read(some))).containsExactly(List.of(1L));
     }
 
     @ParameterizedTest

@@ -265,7 +265,7 @@ public class Runs implements LastRunOfJob {
                 counts.warned(),
                 tally.elsewhere(),
                 balance.gap().isEmpty(),
-                steps(run, tally),
+                steps(run, counts, tally),
                 writes);
     }
 
@@ -285,12 +285,15 @@ public class Runs implements LastRunOfJob {
                 write.keyFields());
     }
 
-    private List<StepCountView> steps(RunEntity run, Tally tally) {
+    /** The steps, below what could not even be read. */
+    private List<StepCountView> steps(RunEntity run, Counts counts, Tally tally) {
         if (tally.steps().isEmpty()) {
             return List.of();
         }
         List<String> labels = jobs.stepLabels(run.jobName, run.jobVersion, run.pins);
         List<StepCountView> steps = new ArrayList<>();
+        long readable = tally.steps().getFirst().in();
+        steps.add(new StepCountView("reading", counts.read(), 0, readable, 0, counts.read() - readable, 0));
         for (int i = 0; i < tally.steps().size(); i++) {
             StepCount count = tally.steps().get(i);
             steps.add(new StepCountView(
