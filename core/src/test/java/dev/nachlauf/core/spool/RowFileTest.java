@@ -1,0 +1,44 @@
+package dev.nachlauf.core.spool;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+class RowFileTest {
+    @TempDir
+    Path folder;
+
+    @Test
+    void givesBackRowsInOrderAndTheLastWordBehindThem() {
+        Path file = folder.resolve("rows");
+        try (RowFile.Writer writer = new RowFile.Writer(file)) {
+            for (int i = 0; i < 5_000; i++) {
+                writer.add(("row " + i).getBytes());
+            }
+            assertThat(file).as("has its name only when it is complete").doesNotExist();
+            writer.finish("5000".getBytes());
+        }
+        int count = 0;
+        try (RowFile.Reader reader = new RowFile.Reader(file)) {
+            for (byte[] row = reader.next(); row != null; row = reader.next()) {
+                assertThat(new String(row)).isEqualTo("row " + count++);
+            }
+            assertThat(reader.next()).isNull();
+            assertThat(new String(reader.lastWord())).isEqualTo("5000");
+        }
+        assertThat(count).isEqualTo(5_000);
+    }
+
+    @Test
+    void whatIsNotFinishedLeavesNothing() {
+        Path file = folder.resolve("rows");
+        try (RowFile.Writer writer = new RowFile.Writer(file)) {
+            writer.add("row".getBytes());
+        }
+        assertThat(file).doesNotExist();
+        assertThat(Files.exists(folder.resolve("rows.part"))).isFalse();
+    }
+}
