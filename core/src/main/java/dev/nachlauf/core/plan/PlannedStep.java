@@ -84,11 +84,11 @@ public sealed interface PlannedStep {
     record WideToLong(int index, List<Wide> columns, int nameSlot, int valueSlot, boolean keepBlank)
             implements PlannedStep {}
 
-    /** A column that becomes a row. */
+    /** A column that becomes a row, or is made of rows. */
     record Wide(String name, int slot) {}
 
     record LongToWide(
-            int index, List<Integer> by, List<Integer> into, Formula name, Formula value, Map<String, Integer> slots)
+            int index, List<Integer> by, List<Integer> into, Formula name, Formula value, Map<String, Wide> columns)
             implements PlannedStep {}
 
     record Group(int index, String name, List<Integer> by) implements PlannedStep {}

@@ -273,14 +273,15 @@ final class StepPlanner {
         scope = scope.closed(facts);
         List<Integer> into = new ArrayList<>();
         by.forEach(known -> into.add(grow(known.field().name(), known.field().kind())));
-        Map<String, Integer> slots = new LinkedHashMap<>();
+        Map<String, Wide> columns = new LinkedHashMap<>();
         for (Step.Column column : step.columns()) {
             Kind kind = value.flatMap(Formula::kind).orElse(Kind.TEXT);
-            slots.put(column.name(), grow(column.field().value(), kind));
+            String field = column.field().value();
+            columns.put(column.name(), new Wide(field, grow(field, kind)));
         }
         if (name.isPresent() && value.isPresent()) {
             planned.add(new PlannedStep.LongToWide(
-                    index, by.stream().map(Known::slot).toList(), into, name.get(), value.get(), slots));
+                    index, by.stream().map(Known::slot).toList(), into, name.get(), value.get(), columns));
         }
     }
 

@@ -13,6 +13,7 @@ import dev.nachlauf.core.step.TargetRow;
 import dev.nachlauf.core.system.Target;
 import dev.nachlauf.core.value.Values;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.BitSet;
 import java.util.List;
 import java.util.Map;
@@ -88,7 +89,7 @@ final class BatchLedger {
 
         Sums(int writes) {
             this.writes = new Counts[writes];
-            java.util.Arrays.fill(this.writes, Counts.NONE);
+            Arrays.fill(this.writes, Counts.NONE);
         }
 
         Counts reading() {
@@ -119,9 +120,7 @@ final class BatchLedger {
             }
         }
         if (!any) {
-            Outcome outcome =
-                    line.row.skipped() != null ? Outcome.SKIPPED : rejected ? Outcome.REJECTED : Outcome.SKIPPED;
-            rows.add(ledgerRow(line, main, null, outcome));
+            rows.add(ledgerRow(line, main, null, rejected ? Outcome.REJECTED : Outcome.SKIPPED));
         }
         boolean refusedHere = rejected && (line.row.passed() || !reading);
         if (refusedHere && !any && line.row.passed()) {

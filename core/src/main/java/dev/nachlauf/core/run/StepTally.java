@@ -14,6 +14,7 @@ final class StepTally {
     private final int[] levels;
 
     private final boolean[] changes;
+    private final int firstChanging;
 
     StepTally(Plan plan) {
         steps = plan.job().steps().size();
@@ -23,6 +24,11 @@ final class StepTally {
         for (int i = 1; i <= steps; i++) {
             levels[i] = levels[i - 1] + (changes[i - 1] ? 1 : 0);
         }
+        int first = 0;
+        while (first < steps && !changes[first]) {
+            first++;
+        }
+        firstChanging = first;
     }
 
     /** Whether the number of rows stays as it was read. */
@@ -88,14 +94,6 @@ final class StepTally {
 
     /** Whether a row was settled before the first step that changes the number of rows. */
     boolean isReading(TargetRow target) {
-        return isLevel() || target.row().stands().length == 1 && settledBy(target) < firstChanging();
-    }
-
-    private int firstChanging() {
-        int first = 0;
-        while (first < steps && !changes[first]) {
-            first++;
-        }
-        return first;
+        return isLevel() || target.row().stands().length == 1 && settledBy(target) < firstChanging;
     }
 }

@@ -82,6 +82,16 @@ public final class FlowRow {
         return stands;
     }
 
+    /**
+     * Whether it came through the steps above that change the number of rows. One that didn't has none of the fields that
+     * are made there, so nothing below may judge it.
+     *
+     * @param level how many such steps there are
+     */
+    boolean reached(int level) {
+        return stands.length > level;
+    }
+
     /** Why it is rejected; empty where it is not. */
     public List<Problem> problems() {
         return problems;

@@ -25,6 +25,7 @@ final class GroupFlow implements RowFlow {
     private static final byte SOUND = 1;
 
     private final RowFlow rows;
+    private final int level;
     private final int step;
     private final int[] by;
     private final Treatment treatment;
@@ -32,8 +33,9 @@ final class GroupFlow implements RowFlow {
     private final ExternalSort ordered;
     private @Nullable Iterator<ExternalSort.Entry> result;
 
-    GroupFlow(RowFlow rows, int step, List<Integer> by, Treatment treatment, Path scratch) {
+    GroupFlow(RowFlow rows, int level, int step, List<Integer> by, Treatment treatment, Path scratch) {
         this.rows = rows;
+        this.level = level;
         this.step = step;
         this.by = by.stream().mapToInt(Integer::intValue).toArray();
         this.treatment = treatment;
@@ -101,10 +103,13 @@ final class GroupFlow implements RowFlow {
 
     /** What the row agrees in with others, and whether it is sound; null where a field has no value at all. */
     private byte @Nullable [] key(FlowRow row) {
+        if (!row.reached(level) || !row.source().problems().isEmpty()) {
+            return null;
+        }
         List<@Nullable Object> parts = new ArrayList<>(by.length);
         for (int slot : by) {
             Object part = row.slots()[slot];
-            if (part == BrokenInput.VALUE || !row.source().problems().isEmpty()) {
+            if (part == BrokenInput.VALUE) {
                 return null;
             }
             parts.add(part instanceof BigDecimal number ? number.stripTrailingZeros() : part);

@@ -88,17 +88,15 @@ public final class LookupCache {
         };
     }
 
-    /** Runs a lookup step over many rows. */
+    /** Runs a lookup step over many rows, all of which have values. */
     void run(PlannedStep.Lookup lookup, List<FlowRow> rows) {
         List<@Nullable List<Object>> keys = new ArrayList<>(rows.size());
         for (FlowRow row : rows) {
-            keys.add(row.source().problems().isEmpty() ? key(lookup.finding(), row, lookup.index()) : null);
+            keys.add(key(lookup.finding(), row, lookup.index()));
         }
         List<Found> found = find(lookup.finding(), keys);
         for (int i = 0; i < rows.size(); i++) {
-            if (rows.get(i).source().problems().isEmpty()) {
-                settle(lookup, rows.get(i), keys.get(i), found.get(i));
-            }
+            settle(lookup, rows.get(i), keys.get(i), found.get(i));
         }
     }
 

@@ -17,9 +17,7 @@ import dev.nachlauf.core.value.ValueProblem;
 import dev.nachlauf.core.value.Values;
 import java.math.BigDecimal;
 import java.util.ArrayList;
-import java.util.HashSet;
 import java.util.List;
-import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /** Rows behind the last step to target rows: decide which writes take them, map, check. One per thread. */
@@ -35,13 +33,14 @@ public final class Mapper {
     private final Plan plan;
     private final SlotNames names;
     private final @Nullable TextParser[][] fromText;
-    /** The steps that change the number of rows. */
-    private final Set<Integer> changing = new HashSet<>();
+    /** How many steps change the number of rows. */
+    private final int level;
 
     public Mapper(Plan plan) {
         this.plan = plan;
         this.names = new SlotNames(plan);
-        plan.steps().stream().filter(PlannedStep::changesRows).forEach(step -> changing.add(step.index()));
+        this.level = Math.toIntExact(
+                plan.steps().stream().filter(PlannedStep::changesRows).count());
         this.fromText = new TextParser[plan.writes().size()][];
         for (int w = 0; w < fromText.length; w++) {
             List<Output> fields = plan.writes().get(w).fields();
@@ -60,7 +59,7 @@ public final class Mapper {
         if (row.skipped() != null) {
             return new TargetRow(row, mapped, List.of(), row.skipped());
         }
-        if (!row.source().problems().isEmpty() || !row.problems().isEmpty() && lacksFields(row)) {
+        if (!row.source().problems().isEmpty() || !row.reached(level)) {
             return new TargetRow(row, mapped, row.problems(), null);
         }
         List<Problem> problems = row.problems().isEmpty() ? new ArrayList<>(0) : new ArrayList<>(row.problems());
@@ -78,11 +77,6 @@ public final class Mapper {
         }
         boolean skipped = !taken && problems.isEmpty();
         return new TargetRow(row, mapped, problems, skipped ? TargetRow.NOT_TAKEN : null);
-    }
-
-    /** A row that was rejected at a step that makes other rows of it has none of the fields that are made there. */
-    private boolean lacksFields(FlowRow row) {
-        return row.stands().length <= changing.size() || changing.contains(row.settledBy());
     }
 
     private static boolean leads(FlowRow row, PlannedWrite write) {

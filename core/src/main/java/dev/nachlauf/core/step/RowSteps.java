@@ -28,11 +28,13 @@ final class RowSteps implements RowFlow {
     private final PlannedStep[] steps;
     private final SlotNames names;
     private final LookupCache lookups;
+    private final int level;
     private final int block;
     private final Deque<FlowRow> ready = new ArrayDeque<>();
 
-    RowSteps(RowFlow rows, List<PlannedStep> steps, Plan plan, LookupCache lookups) {
+    RowSteps(RowFlow rows, int level, List<PlannedStep> steps, Plan plan, LookupCache lookups) {
         this.rows = rows;
+        this.level = level;
         this.steps = steps.toArray(PlannedStep[]::new);
         this.names = new SlotNames(plan);
         this.lookups = lookups;
@@ -43,7 +45,7 @@ final class RowSteps implements RowFlow {
     public @Nullable FlowRow next() {
         if (block == 1) {
             FlowRow row = rows.next();
-            if (row != null && row.skipped() == null) {
+            if (row != null && goesOn(row)) {
                 runAlone(row);
             }
             return row;
@@ -60,22 +62,22 @@ final class RowSteps implements RowFlow {
             together.add(row);
         }
         for (PlannedStep step : steps) {
-            List<FlowRow> unsettled =
-                    together.stream().filter(row -> row.skipped() == null).toList();
+            List<FlowRow> goingOn = together.stream().filter(this::goesOn).toList();
             if (step instanceof PlannedStep.Lookup lookup) {
-                lookups.run(lookup, unsettled);
+                lookups.run(lookup, goingOn);
             } else {
-                unsettled.forEach(row -> run(row, step));
+                goingOn.forEach(row -> run(row, step));
             }
         }
         ready.addAll(together);
     }
 
+    /** What the reader could not make out, and what an earlier step kept back, has no values to go on with. */
+    private boolean goesOn(FlowRow row) {
+        return row.skipped() == null && row.source().problems().isEmpty() && row.reached(level);
+    }
+
     private void runAlone(FlowRow row) {
-        // what the reader could not make out has no values to go on with
-        if (!row.source().problems().isEmpty()) {
-            return;
-        }
         for (PlannedStep step : steps) {
             run(row, step);
             if (row.skipped() != null) {
@@ -85,9 +87,6 @@ final class RowSteps implements RowFlow {
     }
 
     private void run(FlowRow row, PlannedStep step) {
-        if (!row.source().problems().isEmpty()) {
-            return;
-        }
         switch (step) {
             case PlannedStep.Where where -> {
                 Object truth = evaluate(row, where.index(), where.formula().evaluator(), "where");

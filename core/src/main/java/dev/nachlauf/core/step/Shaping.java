@@ -23,7 +23,7 @@ public final class Shaping {
     /**
      * The rows behind the last step.
      *
-     * @param lookups answers lookups; may be null where the plan has none
+     * @param lookups answers lookups
      * @param scratch a folder for what spills to disk
      * @param warnings takes what is to be said of the load as a whole
      */
@@ -32,33 +32,36 @@ public final class Shaping {
         RowFlow flow = new ReadFlow(plan, plan.inputs(), source);
         LookupCache cache = new LookupCache(lookups);
         List<PlannedStep> alone = new ArrayList<>();
+        int level = 0;
         for (PlannedStep step : plan.steps()) {
             if (step.isPlain() || step instanceof PlannedStep.Lookup) {
                 alone.add(step);
                 continue;
             }
-            flow = alone(flow, alone, plan, cache);
+            flow = alone(flow, level, alone, plan, cache);
             alone.clear();
             flow = switch (step) {
                 case PlannedStep.WholeLoad whole -> new WholeLoadFlow(flow, whole, warnings);
-                case PlannedStep.WideToLong wide -> new WideToLongFlow(flow, wide);
+                case PlannedStep.WideToLong wide -> new WideToLongFlow(flow, level, wide);
                 case PlannedStep.ParentsFirst parents -> new ParentsFirstFlow(flow, parents, scratch);
                 case PlannedStep.Duplicates duplicates ->
-                    new GroupFlow(flow, step.index(), duplicates.by(), Treatments.of(duplicates), scratch);
+                    new GroupFlow(flow, level, step.index(), duplicates.by(), Treatments.of(duplicates), scratch);
                 case PlannedStep.Combine combine ->
-                    new GroupFlow(flow, step.index(), combine.by(), Treatments.of(combine, plan.facts()), scratch);
+                    new GroupFlow(
+                            flow, level, step.index(), combine.by(), Treatments.of(combine, plan.facts()), scratch);
                 case PlannedStep.LongToWide wide ->
-                    new GroupFlow(flow, step.index(), wide.by(), Treatments.of(wide, plan.facts()), scratch);
+                    new GroupFlow(flow, level, step.index(), wide.by(), Treatments.of(wide, plan.facts()), scratch);
                 case PlannedStep.Group group ->
-                    new GroupFlow(flow, step.index(), group.by(), Treatments.of(group), scratch);
+                    new GroupFlow(flow, level, step.index(), group.by(), Treatments.of(group), scratch);
                 default -> throw new IllegalStateException(step + " looks at one row alone");
             };
+            level += step.changesRows() ? 1 : 0;
         }
-        return alone(flow, alone, plan, cache);
+        return alone(flow, level, alone, plan, cache);
     }
 
-    private static RowFlow alone(RowFlow flow, List<PlannedStep> steps, Plan plan, LookupCache lookups) {
-        return steps.isEmpty() ? flow : new RowSteps(flow, List.copyOf(steps), plan, lookups);
+    private static RowFlow alone(RowFlow flow, int level, List<PlannedStep> steps, Plan plan, LookupCache lookups) {
+        return steps.isEmpty() ? flow : new RowSteps(flow, level, List.copyOf(steps), plan, lookups);
     }
 
     /** Runs all steps and keeps what they made of the rows. */

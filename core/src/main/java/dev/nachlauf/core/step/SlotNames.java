@@ -5,6 +5,7 @@ import dev.nachlauf.core.plan.Plan.Input;
 import dev.nachlauf.core.plan.PlannedStep;
 import dev.nachlauf.core.problem.Problem;
 import java.util.HashMap;
+import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
 
@@ -35,8 +36,20 @@ final class SlotNames {
                 }
             }
             if (step instanceof PlannedStep.Combine combine) {
+                agreeing(combine.by(), combine.into());
                 combine.made().forEach(made -> names.put(made.slot(), made.field()));
             }
+            if (step instanceof PlannedStep.LongToWide wide) {
+                agreeing(wide.by(), wide.into());
+                wide.columns().values().forEach(column -> names.put(column.slot(), column.name()));
+            }
+        }
+    }
+
+    /** What rows agree in keeps its name. */
+    private void agreeing(List<Integer> by, List<Integer> into) {
+        for (int i = 0; i < by.size(); i++) {
+            names.put(into.get(i), of(by.get(i)));
         }
     }
 

@@ -1,5 +1,8 @@
 package dev.nachlauf.core.step;
 
+import static java.util.Objects.requireNonNull;
+
+import dev.nachlauf.core.formula.BrokenInput;
 import dev.nachlauf.core.plan.Plan;
 import dev.nachlauf.core.plan.PlannedStep;
 import dev.nachlauf.core.plan.PlannedStep.Made;
@@ -100,6 +103,7 @@ final class Treatments {
         }
         FlowRow made = FlowRow.made(first.position(), first.source(), slots, stands);
         if (problem != null) {
+            step.sums().forEach(slot -> slots[slot] = BrokenInput.VALUE);
             made.reject(step.index(), problem);
         }
         out.add(made);
@@ -148,6 +152,7 @@ final class Treatments {
             problem = make(step, step.made().get(i), totals.get(i), slots);
         }
         if (problem != null) {
+            step.made().forEach(field -> slots[field.slot()] = BrokenInput.VALUE);
             made.reject(step.index(), problem);
         }
         out.add(made);
@@ -182,7 +187,7 @@ final class Treatments {
             public void before(FlowRow row) {
                 try {
                     Object name = step.name().evaluator().evaluate(row.slots());
-                    if (name == null || !step.slots().containsKey(String.valueOf(Values.text(name)))) {
+                    if (name == null || !step.columns().containsKey(String.valueOf(Values.text(name)))) {
                         row.reject(
                                 step.index(),
                                 Problem.inField(
@@ -190,7 +195,8 @@ final class Treatments {
                                         "name",
                                         String.valueOf(Values.text(name)),
                                         "No field is made of this name; those that are: "
-                                                + String.join(", ", step.slots().keySet()) + ".",
+                                                + String.join(
+                                                        ", ", step.columns().keySet()) + ".",
                                         "Add it to fields, or filter the row above."));
                     }
                 } catch (ValueProblem e) {
@@ -230,7 +236,8 @@ final class Treatments {
             List<Problem> problems) {
         try {
             String name = String.valueOf(Values.text(step.name().evaluator().evaluate(row.slots())));
-            int slot = step.slots().getOrDefault(name, 0);
+            int slot = requireNonNull(step.columns().get(name), "names were checked before")
+                    .slot();
             if (filled[slot]) {
                 problems.add(Problem.inField(
                         ProblemCode.DUPLICATE,
@@ -241,6 +248,8 @@ final class Treatments {
                         "Keep one of the rows in the source."));
             }
             filled[slot] = true;
+            // stays where the value can't be had, so that no later step takes the field for empty
+            slots[slot] = BrokenInput.VALUE;
             slots[slot] = step.value().evaluator().evaluate(row.slots());
         } catch (ValueProblem e) {
             problems.add(e.inField("value"));

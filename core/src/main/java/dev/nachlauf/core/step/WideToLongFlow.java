@@ -18,13 +18,15 @@ final class WideToLongFlow implements RowFlow {
     static final String BLANK = "blank";
 
     private final RowFlow rows;
+    private final int level;
     private final PlannedStep.WideToLong step;
     private final Set<String> names;
     private final Deque<FlowRow> ready = new ArrayDeque<>();
     private long position;
 
-    WideToLongFlow(RowFlow rows, PlannedStep.WideToLong step) {
+    WideToLongFlow(RowFlow rows, int level, PlannedStep.WideToLong step) {
         this.rows = rows;
+        this.level = level;
         this.step = step;
         this.names = step.columns().stream().map(Wide::name).collect(Collectors.toSet());
     }
@@ -36,7 +38,9 @@ final class WideToLongFlow implements RowFlow {
             if (row == null) {
                 return null;
             }
-            if (row.skipped() != null || !row.problems().stream().allMatch(this::isOfColumn)) {
+            if (row.skipped() != null
+                    || !row.reached(level)
+                    || !row.problems().stream().allMatch(this::isOfColumn)) {
                 ready.add(row.at(++position));
             } else {
                 split(row);

@@ -8,6 +8,7 @@ import dev.nachlauf.core.job.JobFile;
 import dev.nachlauf.core.plan.Plan;
 import dev.nachlauf.core.plan.Planner;
 import dev.nachlauf.core.problem.CannotGoOn;
+import dev.nachlauf.core.problem.Place;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.record.SourceColumn;
@@ -126,6 +127,53 @@ class StepsTest {
                         "x;many",
                         "x;3"))
                 .containsExactly("!group-rejected <1", "y 2 <1", "!value-malformed <1", "!group-rejected <1");
+    }
+
+    @Test
+    void whatAStepKeptBackIsNotJudgedByThoseBelowIt() {
+        String combine = "- combine: [code]\n  make: { people: sum(count) }\n";
+        String[] rows = {"code;count", "x;1", "x;many", "y;2", ";4"};
+        for (String below : List.of(
+                "- rule: people is not null",
+                "- where: people > 0",
+                "- duplicates: [people]",
+                "- combine: [people]\n  make: { code: max(code) }",
+                "- wide-to-long: [people]\n  name: kind\n  value: people")) {
+            assertThat(run(combine + below, "a: \"coalesce(code, 'k')\", c: people", rows))
+                    .as(below)
+                    .contains("!group-rejected <1", "!value-malformed <1", "y 2 <1")
+                    .hasSize(4);
+        }
+    }
+
+    @Test
+    void aFieldThatCouldNotBeMadeIsNotTakenForEmpty() {
+        assertThat(run("""
+                        - set: { large: cast(count as decimal) }
+                        - combine: [code]
+                          make: { people: 'mod(6, sum(large) - 3)' }
+                        - rule: people is not null
+                        - where: people < 1
+                        """, "a: code, c: people", "code;count", "x;1", "x;2", "y;4"))
+                .containsExactly("!division-by-zero <2", "y 0 <1");
+    }
+
+    @Test
+    void messagesNameTheFieldsThatWereMade() {
+        List<FlowRow> rows = Flows.of(
+                plan(
+                        "code;kind;count",
+                        "- long-to-wide: [code]\n  name: kind\n  value: count\n  fields: { s: summer }\n"
+                                + "- rule: s > 5\n- rule: code <> 'x'",
+                        "a: code"),
+                Rows.of("code;kind;count", "x;summer;1"),
+                finder,
+                scratch,
+                warnings);
+        assertThat(rows.getFirst().problems())
+                .extracting(Problem::place)
+                .map(place -> ((Place.InField) place).field())
+                .containsExactly("s", "code");
     }
 
     @Test
