@@ -11,7 +11,7 @@ interface Row {
 /** Rows that were refused: place, reasons and the raw cells, with the cell at fault marked. */
 export function RejectedRows({ rejects }: { rejects: Row[] }) {
   return (
-    <table className="sheet">
+    <table className="sheet" aria-label="Rejected rows">
       <thead>
         <tr>
           <th>Key</th>

@@ -41,10 +41,11 @@ function OneOutcome({ run, outcome, alone }: { run: RunView; outcome: string; al
   if (rows.length === 0) {
     return alone ? <p className="soft">There are no such rows.</p> : null;
   }
+  const heading = outcome === 'inserted' ? 'New records' : 'Changed records';
   return (
     <>
-      {!alone && <h2>{outcome === 'inserted' ? 'New records' : 'Changed records'}</h2>}
-      <table className="sheet">
+      {!alone && <h2>{heading}</h2>}
+      <table className="sheet" aria-label={alone ? 'Rows' : heading}>
         <thead>
           <tr>
             <th>{run.keyFields.join(' · ')}</th>

@@ -9,7 +9,7 @@ export function StepCounts({ steps }: { steps: StepCountView[] }) {
   return (
     <details className="mt-2" open>
       <summary className="soft">Steps between reading and writing</summary>
-      <table className="sheet mt-1">
+      <table className="sheet mt-1" aria-label="Steps">
         <thead>
           <tr>
             <th>step</th>

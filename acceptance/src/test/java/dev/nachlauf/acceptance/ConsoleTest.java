@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import com.microsoft.playwright.Browser;
 import com.microsoft.playwright.BrowserType;
+import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.Playwright;
 import com.microsoft.playwright.options.AriaRole;
@@ -99,6 +100,13 @@ class ConsoleTest {
         page.navigate(NACHLAUF.address() + path);
     }
 
+    private Locator rowsOf(String table) {
+        return page.getByRole(
+                        AriaRole.TABLE,
+                        new Page.GetByRoleOptions().setName(table).setExact(true))
+                .locator("tbody tr");
+    }
+
     @Test
     void theOverviewShowsEachJobWithItsBalanceBar() {
         open("/");
@@ -116,8 +124,7 @@ class ConsoleTest {
         assertThat(page.getByText("249 rows = 243 passed + 6 skipped")).isVisible();
         assertThat(page.getByText("243 taken = 9 inserted + 20 updated + 214 unchanged"))
                 .isVisible();
-        var row = page.getByRole(AriaRole.ROW)
-                .filter(new com.microsoft.playwright.Locator.FilterOptions().setHasText("H-006"));
+        var row = page.getByRole(AriaRole.ROW).filter(new Locator.FilterOptions().setHasText("H-006"));
         assertThat(row).containsText("beds 17 → 21");
         assertThat(row).containsText("price 35.50 → 35.80");
         page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Skipped 6"))
@@ -125,16 +132,16 @@ class ConsoleTest {
         assertThat(page.getByText("filtered")).hasCount(6);
         page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("All rows"))
                 .click();
-        assertThat(page.locator("tbody tr")).hasCount(100);
+        assertThat(rowsOf("Rows")).hasCount(100);
         page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Show more"))
                 .click();
-        assertThat(page.locator("tbody tr")).hasCount(200);
+        assertThat(rowsOf("Rows")).hasCount(200);
     }
 
     @Test
     void rejectsAreShownWithReasonAndRawRow() {
         open("/runs/" + first + "/rejects");
-        assertThat(page.locator("tbody tr")).hasCount(10);
+        assertThat(rowsOf("Rejected rows")).hasCount(10);
         assertThat(page.getByText("A hut has 0 to 200 beds.")).isVisible();
         assertThat(page.locator("td .bad", new Page.LocatorOptions().setHasText("2400")))
                 .isVisible();
@@ -144,7 +151,7 @@ class ConsoleTest {
     @Test
     void aJobShowsItsTextAndCanBeCheckedAndStarted() {
         open("/jobs/hut-list");
-        assertThat(page.locator(".cm-content")).containsText("key: [hut_code]");
+        assertThat(page.locator(".cm-content")).containsText("job: hut-list");
         page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Check"))
                 .click();
         assertThat(page.getByText(Pattern.compile("Sound; checked against target register hut")))
@@ -158,11 +165,14 @@ class ConsoleTest {
     @Test
     void aLiveRunIsFollowedToItsEnd() {
         NACHLAUF.cluster.execute(
-                NACHLAUF.register, "CREATE TABLE IF NOT EXISTS supply_line (line_no text PRIMARY KEY, kg integer)");
+                NACHLAUF.register, "CREATE TABLE IF NOT EXISTS live_line (line_no text PRIMARY KEY, kg integer)");
         String job =
                 "nachlauf: 1\njob: lines\nread: { connection: wardens-inbox, file: lines.csv }\nwrite:\n  connection: register\n"
-                        + "  records: supply_line\n  action: upsert\n  key: [line_no]\n  map: { line_no: line_no, kg: kg }\n";
-        NACHLAUF.client("job", "save", NACHLAUF.write("lines.yaml", job).toString());
+                        + "  records: live_line\n  action: upsert\n  key: [line_no]\n  map: { line_no: line_no, kg: kg }\n";
+        assertThat(NACHLAUF.client(
+                                "job", "save", NACHLAUF.write("lines.yaml", job).toString())
+                        .status())
+                .isZero();
         StringBuilder csv = new StringBuilder("line_no;kg\n");
         for (int i = 0; i < 40_000; i++) {
             csv.append("L").append(i).append(';').append(i % 900).append('\n');
@@ -226,7 +236,7 @@ class ConsoleTest {
     void aConnectionShowsRecordTypesAndMarkedFields() {
         open("/connections/register/hut");
         var code = page.getByRole(AriaRole.ROW)
-                .filter(new com.microsoft.playwright.Locator.FilterOptions()
+                .filter(new Locator.FilterOptions()
                         .setHas(page.getByText("hut_code", new Page.GetByTextOptions().setExact(true))));
         assertThat(code).containsText("key");
         assertThat(code).containsText("required");
@@ -241,12 +251,12 @@ class ConsoleTest {
     @Test
     void aServiceThatIsGoneIsSaidQuietly() {
         open("/jobs/hut-list");
-        assertThat(page.locator(".cm-content")).containsText("key: [hut_code]");
+        assertThat(page.locator(".cm-content")).containsText("job: hut-list");
         page.route("**/api/**", route -> route.abort());
         page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Check"))
                 .click();
         assertThat(page.getByText(Pattern.compile("Next try in \\d s"))).isVisible();
-        assertThat(page.locator(".cm-content")).containsText("key: [hut_code]");
+        assertThat(page.locator(".cm-content")).containsText("job: hut-list");
         page.unroute("**/api/**");
         page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Try now"))
                 .click();

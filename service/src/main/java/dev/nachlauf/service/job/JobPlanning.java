@@ -324,10 +324,7 @@ public class JobPlanning {
             boolean unseen = columns.isEmpty();
             planned.removeIf(problem -> unseen && problem.code() == ProblemCode.FIELD_UNKNOWN);
             problems.addAll(planned);
-            plan.ifPresent(sound -> sound.writes()
-                    .forEach(write -> seen.add("target " + write.connection() + " "
-                            + write.target().name() + " ("
-                            + write.target().fields().size() + " fields)")));
+            seen.addAll(systems.targets());
             if (plan.isPresent() && !job.examples().isEmpty()) {
                 List<Problem> failed = ExampleCheck.check(job, surroundings, known, systems);
                 problems.addAll(failed);

@@ -17,9 +17,11 @@ import dev.nachlauf.core.system.Writes;
 import dev.nachlauf.core.text.NearestNames;
 import dev.nachlauf.service.connection.Connections;
 import java.util.HashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /** The systems that a job names, each opened once: for looking at record types, and for finding records. */
@@ -27,6 +29,7 @@ public final class JobSystems implements Described, RecordFinder, AutoCloseable 
     private final Connections connections;
     private final Map<String, @Nullable Object> parameters;
     private final Map<String, OpenSystem> open = new HashMap<>();
+    private final Set<String> targets = new LinkedHashSet<>();
 
     JobSystems(Connections connections, Map<String, @Nullable Object> parameters) {
         this.connections = connections;
@@ -38,11 +41,22 @@ public final class JobSystems implements Described, RecordFinder, AutoCloseable 
             Placed<String> connection, Placed<String> records, boolean written, List<Problem> problems) {
         try {
             Optional<HoldsRecords> system = system(connection, written, problems);
-            return system.flatMap(found -> described(found, connection, records, written, problems));
+            Optional<RecordDescription> description =
+                    system.flatMap(found -> described(found, connection, records, written, problems));
+            if (written) {
+                description.ifPresent(target -> targets.add("target " + connection.value() + " " + target.name() + " ("
+                        + target.fields().size() + " fields)"));
+            }
+            return description;
         } catch (CannotGoOn e) {
             problems.addAll(e.problems());
             return Optional.empty();
         }
+    }
+
+    /** The targets that were looked at, for people: also those of a job that is not sound. */
+    List<String> targets() {
+        return List.copyOf(targets);
     }
 
     private Optional<HoldsRecords> system(Placed<String> connection, boolean written, List<Problem> problems) {
