@@ -6,6 +6,8 @@ import java.math.BigDecimal;
 import java.time.DateTimeException;
 import java.time.LocalDate;
 import java.time.temporal.TemporalAccessor;
+import java.util.Arrays;
+import java.util.LinkedList;
 import java.util.List;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
@@ -17,40 +19,48 @@ import org.jspecify.annotations.Nullable;
 final class Compiler {
     private Compiler() {}
 
-    static Evaluator compile(Checked tree) {
+    static Operand compile(Checked tree) {
+        return tree instanceof Checked.Slot slot
+                ? Operand.slot(slot.index())
+                : tree instanceof Checked.Constant constant
+                        ? Operand.constant(constant.value())
+                        : Operand.computed(closure(tree));
+    }
+
+    private static Evaluator closure(Checked tree) {
         return switch (tree) {
-            case Checked.Constant constant -> row -> constant.value();
-            case Checked.Slot slot -> slot(slot.index());
+            case Checked.Slot slot -> Operand.slot(slot.index());
+            case Checked.Constant constant -> Operand.constant(constant.value());
             case Checked.Not not -> not(compile(not.operand()));
             case Checked.And and -> and(compile(and.left()), compile(and.right()));
             case Checked.Or or -> or(compile(or.left()), compile(or.right()));
             case Checked.Compare compare -> compare(compare);
             case Checked.Arithmetic arithmetic -> arithmetic(arithmetic);
             case Checked.Move move -> {
-                Evaluator operand = compile(move.operand());
+                Operand operand = compile(move.operand());
                 yield row -> {
                     Object value = operand.evaluate(row);
                     return value == null ? null : move.interval().addTo(value, move.plus());
                 };
             }
             case Checked.Extract extract -> {
-                Evaluator operand = compile(extract.operand());
+                Operand operand = compile(extract.operand());
                 yield row -> operand.evaluate(row) instanceof TemporalAccessor value
                         ? extract.part().of(value)
                         : null;
             }
-            case Checked.Concat concat -> concat(compile(concat.left()), compile(concat.right()));
+            case Checked.Concat concat -> concat(compile(parts(concat)));
             case Checked.IsNull isNull -> {
-                Evaluator operand = compile(isNull.operand());
+                Operand operand = compile(isNull.operand());
                 yield row -> operand.evaluate(row) == null;
             }
             case Checked.IsTruth truth -> {
-                Evaluator operand = compile(truth.operand());
+                Operand operand = compile(truth.operand());
                 yield row -> Objects.equals(operand.evaluate(row), truth.value());
             }
             case Checked.IsDistinct distinct -> {
-                Evaluator left = compile(distinct.left());
-                Evaluator right = compile(distinct.right());
+                Operand left = compile(distinct.left());
+                Operand right = compile(distinct.right());
                 yield row -> !Values.same(left.evaluate(row), right.evaluate(row));
             }
             case Checked.Between between ->
@@ -63,11 +73,11 @@ final class Compiler {
             case Checked.Extreme extreme -> extreme(compile(extreme.operands()), extreme.greatest() ? 1 : -1);
             case Checked.FirstFilled first -> firstFilled(compile(first.operands()));
             case Checked.Widen widen -> {
-                Evaluator operand = compile(widen.operand());
+                Operand operand = compile(widen.operand());
                 yield row -> operand.evaluate(row) instanceof Long value ? BigDecimal.valueOf(value) : null;
             }
             case Checked.Cast cast -> {
-                Evaluator operand = compile(cast.operand());
+                Operand operand = compile(cast.operand());
                 yield row -> {
                     Object value = operand.evaluate(row);
                     return value == null ? null : Casts.cast(value, cast);
@@ -76,8 +86,8 @@ final class Compiler {
             case Checked.Invoke invoke -> invoke(invoke.body(), compile(invoke.arguments()));
             case Checked.Translate translate -> translate(translate);
             case Checked.CallPiece call -> {
-                Evaluator[] arguments = compile(call.arguments());
-                Evaluator body = compile(call.body());
+                Operand[] arguments = compile(call.arguments());
+                Operand body = compile(call.body());
                 yield row -> {
                     @Nullable Object[] inside = new Object[arguments.length];
                     for (int i = 0; i < arguments.length; i++) {
@@ -89,25 +99,15 @@ final class Compiler {
         };
     }
 
-    private static Evaluator[] compile(List<Checked> trees) {
-        return trees.stream().map(Compiler::compile).toArray(Evaluator[]::new);
+    private static Operand[] compile(List<Checked> trees) {
+        return trees.stream().map(Compiler::compile).toArray(Operand[]::new);
     }
 
-    private static Evaluator slot(int index) {
-        return row -> {
-            Object value = row[index];
-            if (value == BrokenInput.VALUE) {
-                throw BrokenInput.INSTANCE;
-            }
-            return value;
-        };
-    }
-
-    private static Evaluator not(Evaluator operand) {
+    private static Evaluator not(Operand operand) {
         return row -> operand.evaluate(row) instanceof Boolean truth ? !truth : null;
     }
 
-    private static Evaluator and(Evaluator left, Evaluator right) {
+    private static Evaluator and(Operand left, Operand right) {
         return row -> {
             Object first = left.evaluate(row);
             if (Boolean.FALSE.equals(first)) {
@@ -118,7 +118,7 @@ final class Compiler {
         };
     }
 
-    private static Evaluator or(Evaluator left, Evaluator right) {
+    private static Evaluator or(Operand left, Operand right) {
         return row -> {
             Object first = left.evaluate(row);
             if (Boolean.TRUE.equals(first)) {
@@ -130,11 +130,15 @@ final class Compiler {
     }
 
     private static Evaluator compare(Checked.Compare compare) {
-        Evaluator left = compile(compare.left());
-        Evaluator right = compile(compare.right());
+        Operand left = compile(compare.left());
+        Operand right = compile(compare.right());
         return switch (compare.operator()) {
-            case EQUAL -> equality(left, right, true);
-            case NOT_EQUAL -> equality(left, right, false);
+            case EQUAL, NOT_EQUAL -> {
+                boolean wanted = compare.operator() == Expression.Operator.EQUAL;
+                yield compare.right() instanceof Checked.Constant constant && constant.value() instanceof String text
+                        ? equality(left, text, wanted)
+                        : equality(left, right, wanted);
+            }
             case LESS -> comparison(left, right, order -> order < 0);
             case LESS_OR_EQUAL -> comparison(left, right, order -> order <= 0);
             case GREATER -> comparison(left, right, order -> order > 0);
@@ -144,7 +148,15 @@ final class Compiler {
         };
     }
 
-    private static Evaluator equality(Evaluator left, Evaluator right, boolean wanted) {
+    /** With a text that stands in the formula, which most conditions ask for. */
+    private static Evaluator equality(Operand operand, String text, boolean wanted) {
+        return row -> {
+            Object value = operand.evaluate(row);
+            return value == null ? null : (Boolean) (text.equals(value) == wanted);
+        };
+    }
+
+    private static Evaluator equality(Operand left, Operand right, boolean wanted) {
         return row -> {
             Object a = left.evaluate(row);
             Object b = right.evaluate(row);
@@ -152,7 +164,7 @@ final class Compiler {
         };
     }
 
-    private static Evaluator comparison(Evaluator left, Evaluator right, java.util.function.IntPredicate holds) {
+    private static Evaluator comparison(Operand left, Operand right, java.util.function.IntPredicate holds) {
         return row -> {
             Object a = left.evaluate(row);
             Object b = right.evaluate(row);
@@ -166,8 +178,8 @@ final class Compiler {
     }
 
     private static Evaluator arithmetic(Checked.Arithmetic arithmetic) {
-        Evaluator left = compile(arithmetic.left());
-        Evaluator right = compile(arithmetic.right());
+        Operand left = compile(arithmetic.left());
+        Operand right = compile(arithmetic.right());
         Computation computation = switch (arithmetic.kind()) {
             case INTEGER -> integers(arithmetic);
             case DECIMAL -> decimals(arithmetic);
@@ -230,26 +242,60 @@ final class Compiler {
         };
     }
 
-    private static Evaluator concat(Evaluator left, Evaluator right) {
-        return row -> {
-            String a = Values.text(left.evaluate(row));
-            String b = Values.text(right.evaluate(row));
-            if (a == null || b == null) {
-                return null;
-            }
-            Values.requireShort((long) a.length() + b.length());
-            return a.concat(b);
-        };
+    /** The operands of a chain of {@code ||}, first to last. */
+    private static List<Checked> parts(Checked.Concat concat) {
+        LinkedList<Checked> parts = new LinkedList<>();
+        Checked left = concat;
+        while (left instanceof Checked.Concat chain) {
+            parts.addFirst(chain.right());
+            left = chain.left();
+        }
+        parts.addFirst(left);
+        return parts;
     }
 
-    private static Evaluator in(Evaluator operand, Evaluator[] list) {
+    /** Two and three parts, which is what people write, are joined at once; longer chains make texts in between. */
+    private static Evaluator concat(Operand[] parts) {
+        Operand first = parts[0];
+        Operand second = parts[1];
+        if (parts.length == 2) {
+            return row -> {
+                String a = Values.text(first.evaluate(row));
+                String b = Values.text(second.evaluate(row));
+                if (a == null || b == null) {
+                    return null;
+                }
+                Values.requireShort((long) a.length() + b.length());
+                return a.concat(b);
+            };
+        }
+        Operand third = parts[2];
+        Evaluator joined = row -> {
+            String a = Values.text(first.evaluate(row));
+            String b = Values.text(second.evaluate(row));
+            String c = Values.text(third.evaluate(row));
+            if (a == null || b == null || c == null) {
+                return null;
+            }
+            Values.requireShort((long) a.length() + b.length() + c.length());
+            return a + b + c;
+        };
+        if (parts.length == 3) {
+            return joined;
+        }
+        Operand[] rest = Arrays.copyOfRange(parts, 2, parts.length);
+        rest[0] = Operand.computed(joined);
+        return concat(rest);
+    }
+
+    private static Evaluator in(Operand operand, Operand[] list) {
         return row -> {
             Object value = operand.evaluate(row);
             if (value == null) {
                 return null;
             }
             boolean unknown = false;
-            for (Evaluator member : list) {
+            for (Operand member : list) {
                 Object candidate = member.evaluate(row);
                 if (candidate == null) {
                     unknown = true;
@@ -262,9 +308,9 @@ final class Compiler {
     }
 
     private static Evaluator like(Checked.Like like) {
-        Evaluator operand = compile(like.operand());
-        Evaluator pattern = compile(like.pattern());
-        Evaluator escape = like.escape() == null ? row -> "\\" : compile(like.escape());
+        Operand operand = compile(like.operand());
+        Operand pattern = compile(like.pattern());
+        Operand escape = like.escape() == null ? Operand.constant("\\") : compile(like.escape());
         LikePattern constant = like.pattern() instanceof Checked.Constant p
                         && p.value() instanceof String text
                         && like.escape() == null
@@ -287,12 +333,12 @@ final class Compiler {
     }
 
     private static Evaluator choose(Checked.Choose choose) {
-        Evaluator[] conditions = conditions(choose.branches());
-        Evaluator[] results = results(choose.branches());
-        Evaluator otherwise = compile(choose.otherwise());
+        Operand[] conditions = conditions(choose.branches());
+        Operand[] results = results(choose.branches());
+        Operand otherwise = compile(choose.otherwise());
         return row -> {
             for (int i = 0; i < conditions.length; i++) {
-                if (Objects.equals(conditions[i].evaluate(row), Boolean.TRUE)) {
+                if (Boolean.TRUE.equals(conditions[i].evaluate(row))) {
                     return results[i].evaluate(row);
                 }
             }
@@ -300,9 +346,9 @@ final class Compiler {
         };
     }
 
-    private static Evaluator firstFilled(Evaluator[] operands) {
+    private static Evaluator firstFilled(Operand[] operands) {
         return row -> {
-            for (Evaluator operand : operands) {
+            for (Operand operand : operands) {
                 Object value = operand.evaluate(row);
                 if (value != null) {
                     return value;
@@ -313,8 +359,8 @@ final class Compiler {
     }
 
     /** One shape per number of arguments, so that a call allocates nothing. */
-    private static Evaluator invoke(Function.Body body, Evaluator[] arguments) {
-        Evaluator first = arguments[0];
+    private static Evaluator invoke(Function.Body body, Operand[] arguments) {
+        Operand first = arguments[0];
         return switch (arguments.length) {
             case 1 ->
                 row -> {
@@ -322,7 +368,7 @@ final class Compiler {
                     return a == null ? null : body.apply(a, null, null);
                 };
             case 2 -> {
-                Evaluator second = arguments[1];
+                Operand second = arguments[1];
                 yield row -> {
                     Object a = first.evaluate(row);
                     Object b = second.evaluate(row);
@@ -330,8 +376,8 @@ final class Compiler {
                 };
             }
             case Function.MOST_PARAMETERS -> {
-                Evaluator second = arguments[1];
-                Evaluator third = arguments[2];
+                Operand second = arguments[1];
+                Operand third = arguments[2];
                 yield row -> {
                     Object a = first.evaluate(row);
                     Object b = second.evaluate(row);
@@ -344,13 +390,13 @@ final class Compiler {
     }
 
     private static Evaluator translate(Checked.Translate translate) {
-        Evaluator operand = compile(translate.operand());
-        Evaluator scope = translate.scope() == null ? row -> null : compile(translate.scope());
+        Operand operand = compile(translate.operand());
+        Operand scope = translate.scope() == null ? Operand.constant(null) : compile(translate.scope());
         Translation translation = translate.translation();
         return row -> translation.translate(Values.text(operand.evaluate(row)), Values.text(scope.evaluate(row)));
     }
 
-    private static Evaluator nullIf(Evaluator operand, Evaluator other) {
+    private static Evaluator nullIf(Operand operand, Operand other) {
         return row -> {
             Object value = operand.evaluate(row);
             Object second = other.evaluate(row);
@@ -358,7 +404,7 @@ final class Compiler {
         };
     }
 
-    private static Evaluator between(Evaluator operand, Evaluator low, Evaluator high) {
+    private static Evaluator between(Operand operand, Operand low, Operand high) {
         return row -> {
             Object value = operand.evaluate(row);
             if (value == null) {
@@ -376,10 +422,10 @@ final class Compiler {
         };
     }
 
-    private static Evaluator extreme(Evaluator[] operands, int sign) {
+    private static Evaluator extreme(Operand[] operands, int sign) {
         return row -> {
             Object extreme = null;
-            for (Evaluator operand : operands) {
+            for (Operand operand : operands) {
                 Object value = operand.evaluate(row);
                 if (value != null && (extreme == null || Values.compare(value, extreme) * sign > 0)) {
                     extreme = value;
@@ -390,10 +436,10 @@ final class Compiler {
     }
 
     private static Evaluator chooseBy(Checked.ChooseBy choose) {
-        Evaluator operand = compile(choose.operand());
-        Evaluator[] values = conditions(choose.branches());
-        Evaluator[] results = results(choose.branches());
-        Evaluator otherwise = compile(choose.otherwise());
+        Operand operand = compile(choose.operand());
+        Operand[] values = conditions(choose.branches());
+        Operand[] results = results(choose.branches());
+        Operand otherwise = compile(choose.otherwise());
         return row -> {
             Object wanted = operand.evaluate(row);
             for (int i = 0; wanted != null && i < values.length; i++) {
@@ -406,11 +452,11 @@ final class Compiler {
         };
     }
 
-    private static Evaluator[] conditions(List<Checked.Branch> branches) {
+    private static Operand[] conditions(List<Checked.Branch> branches) {
         return compile(branches.stream().map(Checked.Branch::condition).toList());
     }
 
-    private static Evaluator[] results(List<Checked.Branch> branches) {
+    private static Operand[] results(List<Checked.Branch> branches) {
         return compile(branches.stream().map(Checked.Branch::result).toList());
     }
 }

@@ -256,13 +256,21 @@ final class TextFunctions {
     }
 
     private static String trim(String text, @Nullable String characters, boolean atStart, boolean atEnd) {
-        String cut = characters == null ? " " : characters;
         int start = 0;
         int end = text.length();
-        while (atStart && start < end && cut.indexOf(text.codePointAt(start)) >= 0) {
+        if (characters == null) {
+            while (atStart && start < end && text.charAt(start) == ' ') {
+                start++;
+            }
+            while (atEnd && end > start && text.charAt(end - 1) == ' ') {
+                end--;
+            }
+            return text.substring(start, end);
+        }
+        while (atStart && start < end && characters.indexOf(text.codePointAt(start)) >= 0) {
             start += Character.charCount(text.codePointAt(start));
         }
-        while (atEnd && end > start && cut.indexOf(text.codePointBefore(end)) >= 0) {
+        while (atEnd && end > start && characters.indexOf(text.codePointBefore(end)) >= 0) {
             end -= Character.charCount(text.codePointBefore(end));
         }
         return text.substring(start, end);

@@ -7,6 +7,7 @@ import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.time.LocalTime;
 import java.time.format.DateTimeFormatter;
+import java.util.Locale;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
@@ -29,9 +30,11 @@ public final class Values {
 
     /** The canonical text: decimals plain with their scale, dates and times as in ISO 8601, null for null. */
     public static @Nullable String text(@Nullable Object value) {
+        return value instanceof String text ? text : value == null ? null : printed(value);
+    }
+
+    private static String printed(Object value) {
         return switch (value) {
-            case null -> null;
-            case String text -> text;
             case BigDecimal number -> number.toPlainString();
             case LocalTime time -> time(time);
             case LocalDateTime stamp -> stamp.toLocalDate() + " " + time(stamp.toLocalTime());
@@ -44,7 +47,7 @@ public final class Values {
         if (time.getNano() == 0) {
             return seconds;
         }
-        String micros = String.format("%06d", time.getNano() / 1000);
+        String micros = String.format(Locale.ROOT, "%06d", time.getNano() / 1000);
         return seconds + "." + micros.replaceAll("0+$", "");
     }
 
