@@ -5,6 +5,7 @@ export type BalanceView = components['schemas']['BalanceView'];
 export type StepCountView = components['schemas']['StepCountView'];
 export type WriteCountView = components['schemas']['WriteCountView'];
 export type JobView = components['schemas']['JobView'];
+export type ParameterView = components['schemas']['ParameterView'];
 export type JobCheck = components['schemas']['JobCheck'];
 export type ProblemView = components['schemas']['ProblemView'];
 export type LedgerRowView = components['schemas']['LedgerRowView'];

@@ -276,6 +276,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/jobs/{name}/parameters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["parameters"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/jobs/{name}/versions": {
         parameters: {
             query?: never;
@@ -651,7 +667,9 @@ export interface components {
         FieldView: {
             allowed: string[];
             generated: boolean;
+            help: string;
             kind: string;
+            label: string;
             /** Format: int32 */
             length?: number;
             name: string;
@@ -660,6 +678,7 @@ export interface components {
             readOnlyReason: string;
             refersTo?: string;
             required: boolean;
+            sensitive: boolean;
             type: string;
             uniqueIn: string[];
         };
@@ -795,6 +814,10 @@ export interface components {
             items: components["schemas"]["LedgerRowView"][];
             next?: string;
         };
+        PageParameterView: {
+            items: components["schemas"]["ParameterView"][];
+            next?: string;
+        };
         PagePiecesView: {
             items: components["schemas"]["PiecesView"][];
             next?: string;
@@ -818,6 +841,15 @@ export interface components {
         PageSuggestionView: {
             items: components["schemas"]["SuggestionView"][];
             next?: string;
+        };
+        ParameterView: {
+            allowed: string[];
+            defaultValue?: string;
+            kind: string;
+            list: boolean;
+            name: string;
+            question: string;
+            required: boolean;
         };
         PartView: {
             format: string;
@@ -1106,6 +1138,7 @@ export interface components {
             records: string;
             /** Format: int64 */
             refused: number;
+            sensitive: string[];
             /** Format: int64 */
             taken: number;
             /** Format: int64 */
@@ -1596,6 +1629,28 @@ export interface operations {
                 };
                 content: {
                     "*/*": components["schemas"]["JobView"];
+                };
+            };
+        };
+    };
+    parameters: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "*/*": components["schemas"]["PageParameterView"];
                 };
             };
         };

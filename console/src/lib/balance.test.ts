@@ -53,7 +53,7 @@ describe('the parts of a balance', () => {
     const busy = { ...step, out: 7, skipped: 2 };
     const write = {
       ...{ write: 'order', records: 'order', main: true, taken: 3, inserted: 2, updated: 1, unchanged: 0 },
-      ...{ deleted: 0, issued: 0, refused: 0, fields: [], keyFields: [] },
+      ...{ deleted: 0, issued: 0, refused: 0, fields: [], keyFields: [], sensitive: [] },
     };
     const whole = { ...balance, steps: [step, busy], writes: [write, { ...write, inserted: 5 }] };
     expect(busySteps(whole)).toEqual([busy]);

@@ -39,9 +39,11 @@ export function FieldTable({ connection, records }: { connection: string; record
                 <tr key={field.name}>
                   <th scope="row" className="mono">
                     {field.name}
+                    {field.label && <div className="soft">{field.label}</div>}
                   </th>
                   <td>
                     <Marks field={field} />
+                    {field.help && <div className="soft">{field.help}</div>}
                   </td>
                   <td>{field.kind}</td>
                   <td className="mono">{field.type}</td>
@@ -69,6 +71,11 @@ function Marks({ field }: { field: FieldView }) {
       {field.readOnly && (
         <span className="mark" title={field.readOnlyReason}>
           read only
+        </span>
+      )}
+      {field.sensitive && (
+        <span className="mark" title="Its values are not shown in ledger and rejects">
+          sensitive
         </span>
       )}
       {field.allowed.length > 0 && <span className="mark">one of {field.allowed.join(', ')}</span>}

@@ -5,7 +5,7 @@ import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { Link, useNavigate, useParams } from 'react-router';
 import { api, Refused } from '../../api/client';
-import type { JobCheck, JobView, Page, RunView } from '../../api/client';
+import type { JobCheck, JobView, Page, ParameterView, RunView } from '../../api/client';
 import { outcomeParts } from '../../lib/balance';
 import { moment, number } from '../../lib/format';
 import { runState } from '../../lib/runState';
@@ -15,6 +15,7 @@ import { PageHead } from '../../ui/PageHead';
 import { Pill } from '../../ui/Pill';
 import { SplitBar } from '../../ui/SplitBar';
 import { editorLook } from './editorLook';
+import { StartDialog } from './StartDialog';
 
 /** One job: its text, what the check says, and its runs. */
 export function JobPage() {
@@ -28,8 +29,13 @@ function JobBody({ job }: { job: JobView }) {
   const queries = useQueryClient();
   const [text, setText] = useState(job.document);
   const start = useMutation({
-    mutationFn: () => api.post<RunView>('/runs', { job: job.name, parameters: {} }),
+    mutationFn: (parameters: Record<string, string>) => api.post<RunView>('/runs', { job: job.name, parameters }),
     onSuccess: (run) => void navigate(`/runs/${run.id}`),
+  });
+  const [asked, setAsked] = useState<ParameterView[]>([]);
+  const ask = useMutation({
+    mutationFn: () => api.get<Page<ParameterView>>(`/jobs/${job.name}/parameters`),
+    onSuccess: (page) => (page.items.length > 0 ? setAsked(page.items) : start.mutate({})),
   });
   const check = useMutation({
     mutationFn: () => api.postDocument<JobCheck>(`/jobs/check?file=${job.name}.yaml`, text),
@@ -39,7 +45,7 @@ function JobBody({ job }: { job: JobView }) {
     onSuccess: () => queries.invalidateQueries({ queryKey: ['jobs'] }),
   });
   const changed = text !== job.document;
-  const refused = [start.error, check.error, save.error].find((error) => error !== null);
+  const refused = [ask.error, start.error, check.error, save.error].find((error) => error !== null);
   const findings = refused instanceof Refused ? refused.problems : (check.data?.problems ?? job.problems);
   return (
     <>
@@ -64,7 +70,7 @@ function JobBody({ job }: { job: JobView }) {
                 Save as version {job.version + 1}
               </Button>
             ) : (
-              <Button disabled={job.draft || start.isPending} onClick={() => start.mutate()}>
+              <Button disabled={job.draft || start.isPending} onClick={() => ask.mutate()}>
                 Start a run
               </Button>
             )}
@@ -77,6 +83,17 @@ function JobBody({ job }: { job: JobView }) {
         </div>
       )}
       <Findings findings={findings} />
+      {asked.length > 0 && (
+        <StartDialog
+          job={job.name}
+          parameters={asked}
+          leave={() => setAsked([])}
+          start={(values) => {
+            setAsked([]);
+            start.mutate(values);
+          }}
+        />
+      )}
       {check.data?.sound && !refused && (
         <p role="status" className="soft">
           Sound; checked against {check.data.checkedAgainst.join(', ') || 'the text alone'}.

@@ -9,6 +9,8 @@ import org.jspecify.annotations.Nullable;
  * @param kind one of text, integer, decimal, boolean, date, time, timestamp
  * @param type the system's own word
  * @param uniqueIn the unique keys that the field is part of, each as its fields joined by {@code +}
+ * @param sensitive whether its values are kept from those who look at ledgers and rejects
+ * @param label and {@code help}: what the connection says of it for people; empty where it says nothing
  * @param refersTo the record type that it refers to; null where it doesn't
  */
 public record FieldView(
@@ -23,4 +25,7 @@ public record FieldView(
         boolean primaryKey,
         List<String> uniqueIn,
         @Nullable String refersTo,
-        List<String> allowed) {}
+        List<String> allowed,
+        boolean sensitive,
+        String label,
+        String help) {}

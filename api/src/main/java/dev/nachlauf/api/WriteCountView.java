@@ -2,7 +2,11 @@ package dev.nachlauf.api;
 
 import java.util.List;
 
-/** A write's part of the balance: {@code taken = inserted + updated + unchanged + deleted + issued + refused}. */
+/**
+ * A write's part of the balance: {@code taken = inserted + updated + unchanged + deleted + issued + refused}.
+ *
+ * @param sensitive those of {@code fields} whose values are kept from those who look
+ */
 public record WriteCountView(
         String write,
         String records,
@@ -15,4 +19,5 @@ public record WriteCountView(
         long issued,
         long refused,
         List<String> fields,
-        List<String> keyFields) {}
+        List<String> keyFields,
+        List<String> sensitive) {}

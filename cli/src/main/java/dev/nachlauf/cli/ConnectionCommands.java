@@ -148,7 +148,8 @@ final class ConnectionCommands extends Group {
                                         Column.text("field", FieldView::name),
                                         Column.text("kind", FieldView::kind),
                                         Column.text("type", FieldView::type),
-                                        Column.text("marks", ConnectionCommands::marks)));
+                                        Column.text("marks", ConnectionCommands::marks),
+                                        Column.text("label", FieldView::label)));
                 output().remark("Keys: "
                         + view.uniqueKeys().stream()
                                 .map(key -> String.join(" + ", key))
@@ -220,11 +221,17 @@ final class ConnectionCommands extends Group {
         if (field.readOnly()) {
             marks.add("read only: " + field.readOnlyReason());
         }
+        if (field.sensitive()) {
+            marks.add("sensitive");
+        }
         if (field.refersTo() != null) {
             marks.add("refers to " + field.refersTo());
         }
         if (!field.allowed().isEmpty()) {
             marks.add("one of " + String.join(", ", field.allowed()));
+        }
+        if (!field.help().isEmpty()) {
+            marks.add(field.help());
         }
         return String.join(" · ", marks);
     }

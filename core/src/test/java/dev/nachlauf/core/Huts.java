@@ -74,7 +74,8 @@ public final class Huts {
                                 false,
                                 "",
                                 false,
-                                List.of())),
+                                List.of(),
+                                false)),
                 List.of(new UniqueKey("hut_code_key", List.of("hut_code"), false)),
                 List.of(),
                 Set.of());

@@ -19,6 +19,7 @@ final class YamlTraps {
     private static final Pattern QUOTED_START = Pattern.compile("^\\s*(?:- +)?[^\\s:][^:]*:\\s+((['\"]).*)$");
     private static final Pattern PLAIN_WORDS = Pattern.compile("[\\p{L}\\p{N}_ .-]*");
     private static final Pattern FLOW_CALL = Pattern.compile("^.*\\{.*\\([^)]*,.*$");
+    private static final Pattern FLOW_PARAMETER = Pattern.compile("^.*[^$]\\{.*?([^\\s,:{]*\\$\\{[^}]*}[^\\s,}]*).*$");
     private static final Pattern VALUE = Pattern.compile("^\\s*(?:- +)?[^\\s:][^:]*:\\s+(.*)$");
 
     private YamlTraps() {}
@@ -30,6 +31,14 @@ final class YamlTraps {
                 .orElse(0);
         String line = source.lineAt(offset);
         Place place = new Place.InText(source, new Span(offset, offset));
+        Matcher parameter = FLOW_PARAMETER.matcher(line);
+        if (parameter.matches()) {
+            return Problem.at(
+                    place,
+                    ProblemCode.YAML_TRAP,
+                    "In a map with braces YAML takes the brace of ${…} for a map of its own.",
+                    "Put quotes around the value: \"" + parameter.group(1) + "\"");
+        }
         if (FLOW_CALL.matcher(line).matches()) {
             return Problem.at(
                     place,

@@ -106,12 +106,15 @@ final class Checker {
                     .filter(one -> one.indexOf(0) != 0)
                     .toList());
             known.addAll(scope.surroundings().facts().keySet());
+            boolean below = scope.isBelow(name.name());
             String fields = known.isEmpty() ? "There are no fields here." : "Fields here: " + shortList(known) + ".";
             findings.add(
                     name.span(),
                     ProblemCode.FIELD_UNKNOWN,
-                    "No field " + name.name() + " stands above this formula.",
-                    NearestNames.suggestion(name.name(), known, fields));
+                    below
+                            ? name.name() + " is made further down; a formula sees only what stands above it."
+                            : "No field " + name.name() + " stands above this formula.",
+                    below ? "Move what makes it above this." : NearestNames.suggestion(name.name(), known, fields));
         } else {
             findings.add(
                     name.span(),

@@ -3,6 +3,7 @@ package dev.nachlauf.core.formula;
 import dev.nachlauf.core.record.Shape;
 import dev.nachlauf.core.value.Kind;
 import java.util.Map;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -10,13 +11,26 @@ import org.jspecify.annotations.Nullable;
  *
  * @param shape the slots of the row
  * @param surroundings what does not change from row to row
+ * @param below names that are made further down, for a better message; one that ends in a point stands for all it begins
  * @param aggregation lets the formula speak of many rows; null where it speaks of one
  */
 public record Scope(
-        Shape shape, Surroundings surroundings, @Nullable Aggregation aggregation) {
+        Shape shape,
+        Surroundings surroundings,
+        Set<String> below,
+        @Nullable Aggregation aggregation) {
+    public Scope {
+        below = Set.copyOf(below);
+    }
+
     /** A scope of one row. */
     public Scope(Shape shape, Surroundings surroundings) {
-        this(shape, surroundings, null);
+        this(shape, surroundings, Set.of(), null);
+    }
+
+    /** Whether a name is made further down. */
+    boolean isBelow(String name) {
+        return below.stream().anyMatch(one -> one.equals(name) || one.endsWith(".") && name.startsWith(one));
     }
 
     /** A scope without parameters. */

@@ -5,6 +5,8 @@ import dev.nachlauf.core.document.Section;
 import dev.nachlauf.core.problem.Place;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.system.FieldMark;
+import dev.nachlauf.core.system.Marks;
 import dev.nachlauf.core.text.SourceText;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -42,8 +44,37 @@ public final class ConnectionFile {
             }
             section.done();
         });
+        Marks marks = marks(root);
         root.done();
-        return new ConnectionDefinition(name, title, type, settings, places);
+        return new ConnectionDefinition(name, title, type, settings, places, marks);
+    }
+
+    private static Marks marks(Section root) {
+        Map<String, Map<String, FieldMark>> marks = new LinkedHashMap<>();
+        root.section("marks").ifPresent(recordTypes -> {
+            for (String records : recordTypes.keys()) {
+                Map<String, FieldMark> fields = new LinkedHashMap<>();
+                recordTypes.section(records).ifPresent(section -> {
+                    for (String field : section.keys()) {
+                        section.section(field).map(ConnectionFile::mark).ifPresent(mark -> fields.put(field, mark));
+                    }
+                    section.done();
+                });
+                marks.put(records, fields);
+            }
+            recordTypes.done();
+        });
+        return new Marks(marks);
+    }
+
+    private static FieldMark mark(Section section) {
+        FieldMark mark = new FieldMark(
+                Words.oneOf(section, "written", "true", "false").equals("true"),
+                Words.flag(section, "sensitive"),
+                section.text("label").orElse(""),
+                section.text("help").orElse(""));
+        section.done();
+        return mark;
     }
 
     /** A setting is a word, or a map that says where the service finds a secret. */

@@ -23,6 +23,31 @@ public sealed interface Step {
         };
     }
 
+    /** The fields that it makes for what stands below. */
+    default List<String> makes() {
+        return switch (this) {
+            case Set set -> names(set.assignments());
+            case Lookup lookup ->
+                lookup.bring().stream()
+                        .map(field -> lookup.name().value() + "." + field.value())
+                        .toList();
+            case Combine combine -> names(combine.make());
+            case WideToLong wide -> List.of(wide.name().value(), wide.value().value());
+            case LongToWide wide ->
+                wide.columns().stream().map(column -> column.field().value()).toList();
+            case Where ignored -> List.of();
+            case Rule ignored -> List.of();
+            case WholeLoad ignored -> List.of();
+            case Duplicates ignored -> List.of();
+            case Group ignored -> List.of();
+            case ParentsFirst ignored -> List.of();
+        };
+    }
+
+    private static List<String> names(List<Assignment> assignments) {
+        return assignments.stream().map(line -> line.field().value()).toList();
+    }
+
     /** Rows for which the formula is not true are skipped. */
     record Where(FormulaSource formula) implements Step {}
 

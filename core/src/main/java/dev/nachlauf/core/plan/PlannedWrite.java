@@ -74,6 +74,15 @@ public record PlannedWrite(
         return key.stream().map(index -> fieldNames().get(index)).toList();
     }
 
+    /** The written fields whose values are kept from those who look. */
+    public List<String> sensitiveFields() {
+        return fields.stream()
+                .map(Output::description)
+                .filter(FieldDescription::sensitive)
+                .map(FieldDescription::name)
+                .toList();
+    }
+
     /** What a run does with the target. */
     public TargetUse use() {
         return new TargetUse(keyNames(), fieldNames());

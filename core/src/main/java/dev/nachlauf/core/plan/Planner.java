@@ -5,6 +5,7 @@ import dev.nachlauf.core.job.JobDefinition;
 import dev.nachlauf.core.job.JobDefinition.FieldDeclaration;
 import dev.nachlauf.core.job.JobDefinition.Write;
 import dev.nachlauf.core.job.Placed;
+import dev.nachlauf.core.job.Step;
 import dev.nachlauf.core.plan.Plan.Input;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
@@ -64,12 +65,13 @@ public final class Planner {
         StepPlanner steps =
                 new StepPlanner(RowScope.of(columns, detected, surroundings), columns.size(), described, problems);
         for (int i = 0; i < job.steps().size(); i++) {
-            steps.plan(i, job.steps().get(i));
+            steps.plan(i, job.steps().get(i), below(i + 1, 0));
         }
         WritePlanner planner = new WritePlanner(steps.scope(), columns, job, described, problems);
         List<PlannedWrite> writes = new ArrayList<>();
         for (Write write : job.writes()) {
-            planner.plan(write).ifPresent(writes::add);
+            planner.plan(write, below(job.steps().size(), job.writes().indexOf(write) + 1))
+                    .ifPresent(writes::add);
         }
         requireOneConnection();
         if (writes.size() < job.writes().size()) {
@@ -87,6 +89,14 @@ public final class Planner {
                 inputs(columns, detected, read),
                 steps.planned(),
                 writes));
+    }
+
+    /** The names that these steps and writes, and all below them, make. */
+    private Set<String> below(int step, int write) {
+        Set<String> names = new TreeSet<>();
+        job.steps().stream().skip(step).map(Step::makes).forEach(names::addAll);
+        job.writes().stream().skip(write).forEach(later -> names.add(later.name() + "."));
+        return names;
     }
 
     /** One transaction spans all writes of a batch, so they share a connection. */

@@ -13,6 +13,7 @@ import dev.nachlauf.core.value.Kind;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -31,11 +32,19 @@ final class RowScope {
     private final Surroundings surroundings;
     private final Shape values;
     private final Shape texts;
+    /** Names that are made further down. */
+    private final Set<String> below;
 
-    private RowScope(Surroundings surroundings, Shape values, Shape texts) {
+    private RowScope(Surroundings surroundings, Shape values, Shape texts, Set<String> below) {
         this.surroundings = surroundings;
         this.values = values;
         this.texts = texts;
+        this.below = below;
+    }
+
+    /** The same, above others that make these names. */
+    RowScope above(Set<String> names) {
+        return new RowScope(surroundings, values, texts, names);
     }
 
     /** The scope of the first step: columns, facts of the row, and the values of detected columns. */
@@ -54,7 +63,7 @@ final class RowScope {
                     columns.get(index).name(), columns.get(index).reading().kind()));
             texts.add(new Field(HIDDEN + index, Kind.TEXT));
         }
-        return new RowScope(surroundings, new Shape(values), new Shape(texts));
+        return new RowScope(surroundings, new Shape(values), new Shape(texts), Set.of());
     }
 
     /** A scope in which only the facts of the row and what is added can be seen. */
@@ -65,7 +74,7 @@ final class RowScope {
             hidden.add(fact ? values.fields().get(i) : new Field(HIDDEN + i, Kind.TEXT));
         }
         Shape shape = new Shape(hidden);
-        return new RowScope(surroundings, shape, shape);
+        return new RowScope(surroundings, shape, shape, below);
     }
 
     /** The slot that a name means, and its kind; the value of a detected column. Empty where there is none. */
@@ -110,13 +119,13 @@ final class RowScope {
 
     private Optional<Aggregated> aggregate(
             FormulaSource source, List<Field> common, Shape rows, List<Problem> problems) {
-        Aggregation aggregation = new Aggregation(new Scope(rows, surroundings));
-        return Formula.check(source, new Scope(new Shape(common), surroundings, aggregation), problems)
+        Aggregation aggregation = new Aggregation(new Scope(rows, surroundings, below, null));
+        return Formula.check(source, new Scope(new Shape(common), surroundings, below, aggregation), problems)
                 .map(formula -> new Aggregated(formula, aggregation.calls()));
     }
 
     RowScope with(Field field) {
-        return new RowScope(surroundings, values.with(field), texts.with(field));
+        return new RowScope(surroundings, values.with(field), texts.with(field), below);
     }
 
     int slots() {
@@ -167,7 +176,7 @@ final class RowScope {
     }
 
     private Optional<Formula> check(FormulaSource source, Shape shape, @Nullable Kind wanted, List<Problem> problems) {
-        Scope scope = new Scope(shape, surroundings);
+        Scope scope = new Scope(shape, surroundings, below, null);
         return wanted == null ? Formula.check(source, scope, problems) : Formula.check(source, scope, wanted, problems);
     }
 }

@@ -17,10 +17,12 @@ import dev.nachlauf.core.system.RecordDescription;
 import dev.nachlauf.core.text.NearestNames;
 import dev.nachlauf.core.value.Kind;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.regex.Pattern;
 
 /** Plans the steps one after the other; each changes what those below it can see. */
@@ -47,7 +49,9 @@ final class StepPlanner {
         return planned;
     }
 
-    void plan(int index, Step step) {
+    /** @param below the names that are made further down */
+    void plan(int index, Step step, Set<String> below) {
+        scope = scope.above(below);
         switch (step) {
             case Step.Where where ->
                 scope.check(where.formula(), Kind.BOOLEAN, problems)
@@ -56,7 +60,7 @@ final class StepPlanner {
                 scope.check(rule.formula(), Kind.BOOLEAN, problems)
                         .ifPresent(formula ->
                                 planned.add(new PlannedStep.Rule(index, formula, rule.message(), rule.warning())));
-            case Step.Set set -> set.assignments().forEach(line -> assign(index, line));
+            case Step.Set set -> set(index, set, below);
             case Step.Lookup lookup -> lookup(index, lookup);
             case Step.WholeLoad whole -> wholeLoad(index, whole);
             case Step.Duplicates duplicates -> duplicates(index, duplicates);
@@ -74,6 +78,16 @@ final class StepPlanner {
         int slot = scope.slots();
         scope = scope.with(new Field(name, kind));
         return slot;
+    }
+
+    private void set(int index, Step.Set set, Set<String> below) {
+        List<String> names = set.makes();
+        for (int i = 0; i < names.size(); i++) {
+            Set<String> later = new HashSet<>(below);
+            later.addAll(names.subList(i + 1, names.size()));
+            scope = scope.above(later);
+            assign(index, set.assignments().get(i));
+        }
     }
 
     private void assign(int index, Assignment line) {

@@ -58,8 +58,13 @@ final class WritePlanner {
         return scope;
     }
 
-    /** The write; empty where its target can't be looked at. */
-    Optional<PlannedWrite> plan(Write write) {
+    /**
+     * The write; empty where its target can't be looked at.
+     *
+     * @param below the names that are made further down
+     */
+    Optional<PlannedWrite> plan(Write write, Set<String> below) {
+        scope = scope.above(below);
         return described.of(write.connection(), write.records(), true, problems).map(target -> plan(write, target));
     }
 
@@ -92,12 +97,13 @@ final class WritePlanner {
                             + " unique: others can make duplicates beside this job.",
                     unique(target));
         }
+        warnOfSensitiveKey(write, target);
         boolean late = outputs.stream()
                         .flatMap(output -> output.source().slots().stream())
                         .anyMatch(this::isResult)
                 || when.stream().flatMap(formula -> formula.slots().stream()).anyMatch(this::isResult);
         boolean last = write == job.writes().getLast();
-        List<Result> results = last ? List.of() : results(write, target, outputs);
+        List<Result> results = last ? List.of() : results(write, target, mapped, outputs);
         return new PlannedWrite(
                 write.name(),
                 write.connection().value(),
@@ -110,6 +116,20 @@ final class WritePlanner {
                 write.once().isPresent(),
                 results,
                 late);
+    }
+
+    /** Keys are shown wherever a record is named, so they can't be kept from anybody. */
+    private void warnOfSensitiveKey(Write write, RecordDescription target) {
+        for (Placed<String> part : write.key()) {
+            if (target.field(part.value()).filter(FieldDescription::sensitive).isPresent()) {
+                add(
+                        part,
+                        ProblemCode.KEY_SENSITIVE,
+                        "The key's field " + part.value()
+                                + " is marked as sensitive, but keys are shown in ledger and rejects.",
+                        "Choose another key, or take the mark away.");
+            }
+        }
     }
 
     private boolean isResult(int slot) {
@@ -132,7 +152,7 @@ final class WritePlanner {
     }
 
     /** Later writes see the written fields and the id of the record as {@code name.field}. */
-    private List<Result> results(Write write, RecordDescription target, List<Output> outputs) {
+    private List<Result> results(Write write, RecordDescription target, Set<String> mapped, List<Output> outputs) {
         List<Result> results = new ArrayList<>();
         for (int i = 0; i < outputs.size(); i++) {
             FieldDescription field = outputs.get(i).description();
@@ -144,6 +164,13 @@ final class WritePlanner {
                 .filter(id -> outputs.stream()
                         .noneMatch(output -> output.description().equals(id)))
                 .ifPresent(id -> results.add(result(-1, write.name(), id)));
+        // after a problem the name is there all the same, so that later writes don't complain about it
+        List<String> sound =
+                outputs.stream().map(output -> output.description().name()).toList();
+        mapped.stream()
+                .filter(name -> !sound.contains(name))
+                .flatMap(name -> target.field(name).stream())
+                .forEach(field -> result(-1, write.name(), field));
         return results;
     }
 

@@ -43,6 +43,8 @@ public enum ProblemCode {
     TARGET_FIELD_REQUIRED,
     KEY_NOT_MAPPED,
     KEY_NOT_UNIQUE(Weight.WARNING),
+    KEY_SENSITIVE(Weight.WARNING),
+    MARK_UNKNOWN(Weight.WARNING),
     SOURCE_UNSEEN(Weight.WARNING),
     TARGET_CHANGED,
     // systems and settings

@@ -16,6 +16,7 @@ import java.util.OptionalInt;
  * @param readOnly can't be written, for the reason given in {@code readOnlyReason}
  * @param generated the system gives it a value when none is written
  * @param allowed the allowed values; empty when all are
+ * @param sensitive whether its values are kept from those who look at ledgers and rejects
  */
 public record FieldDescription(
         String name,
@@ -30,7 +31,8 @@ public record FieldDescription(
         boolean readOnly,
         String readOnlyReason,
         boolean generated,
-        List<String> allowed) {
+        List<String> allowed,
+        boolean sensitive) {
     public FieldDescription {
         allowed = List.copyOf(allowed);
     }
@@ -50,7 +52,8 @@ public record FieldDescription(
                 false,
                 "",
                 false,
-                List.of());
+                List.of(),
+                false);
     }
 
     /** A plain field that has to be filled. */
@@ -69,7 +72,8 @@ public record FieldDescription(
                 false,
                 "",
                 false,
-                List.of());
+                List.of(),
+                false);
     }
 
     /** This field with a greatest length. */
@@ -87,7 +91,8 @@ public record FieldDescription(
                 readOnly,
                 readOnlyReason,
                 generated,
-                allowed);
+                allowed,
+                sensitive);
     }
 
     /** This field, closed to writing. */
@@ -105,6 +110,26 @@ public record FieldDescription(
                 true,
                 reason,
                 generated,
-                allowed);
+                allowed,
+                sensitive);
+    }
+
+    /** This field, its values kept from those who look. */
+    public FieldDescription kept() {
+        return new FieldDescription(
+                name,
+                kind,
+                typeName,
+                length,
+                precision,
+                scale,
+                integerBytes,
+                nullable,
+                required,
+                readOnly,
+                readOnlyReason,
+                generated,
+                allowed,
+                true);
     }
 }

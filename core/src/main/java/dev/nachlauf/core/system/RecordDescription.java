@@ -45,6 +45,11 @@ public record RecordDescription(
         SELF_REFERENCE
     }
 
+    /** The same record type with other fields. */
+    public RecordDescription with(List<FieldDescription> others) {
+        return new RecordDescription(name, writable, others, uniqueKeys, references, cautions);
+    }
+
     /** The field of this name. */
     public Optional<FieldDescription> field(String field) {
         return fields.stream().filter(one -> one.name().equals(field)).findFirst();

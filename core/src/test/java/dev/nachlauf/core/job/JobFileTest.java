@@ -129,6 +129,14 @@ class JobFileTest {
     }
 
     @Test
+    void detectsAParameterThatBreaksAFlowMap() {
+        String flow = "nachlauf: 1\njob: huts\nread: { connection: inbox, file: list-${season}.xlsx }\n";
+        Problem problem = problems(flow).getFirst();
+        assertThat(problem.code()).isEqualTo(ProblemCode.YAML_TRAP);
+        assertThat(problem.remedy()).isEqualTo("Put quotes around the value: \"list-${season}.xlsx\"");
+    }
+
+    @Test
     void detectsACommaThatCutsAFlowMap() {
         String flow = JOB.replace(
                 "map:\n      hut_code: code\n      season: :season", "map: { hut_code: coalesce(code, 'x') }");

@@ -4,9 +4,12 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.nachlauf.core.Huts;
 import dev.nachlauf.core.formula.Scope.Surroundings;
+import dev.nachlauf.core.job.JobDefinition;
+import dev.nachlauf.core.job.JobFile;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.system.RecordDescription;
+import dev.nachlauf.core.text.SourceText;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -14,6 +17,52 @@ import java.util.Optional;
 import org.junit.jupiter.api.Test;
 
 class PlannerTest {
+    private static List<String> sentences(String stepsAndWrites) {
+        List<Problem> problems = new ArrayList<>();
+        String job = "nachlauf: 1\njob: huts\nread: { connection: inbox, file: huts.csv }\n" + stepsAndWrites;
+        JobDefinition definition =
+                JobFile.read(new SourceText("huts.yaml", job), problems).orElseThrow();
+        Planner.plan(definition, Surroundings.NONE, Huts.columns(List.of("code", "name")), Huts.described(), problems);
+        return problems.stream()
+                .filter(problem -> problem.code() == ProblemCode.FIELD_UNKNOWN)
+                .map(Problem::sentence)
+                .toList();
+    }
+
+    private static final String WRITE =
+            "write:\n  connection: register\n  records: hut\n  action: upsert\n  key: [hut_code]\n  map: { hut_code: code, name: name }\n";
+
+    @Test
+    void aNameThatIsMadeFurtherDownIsSaidToBeThere() {
+        assertThat(sentences("steps:\n  - where: size > 3\n  - set:\n      twice: half || half\n      half: code\n"
+                        + "  - set: { size: cast(code as integer) }\n" + WRITE))
+                .containsExactly(
+                        "size is made further down; a formula sees only what stands above it.",
+                        "half is made further down; a formula sees only what stands above it.",
+                        "half is made further down; a formula sees only what stands above it.");
+    }
+
+    @Test
+    void whatAStepTookAwayIsNotFurtherDown() {
+        assertThat(sentences("steps:\n  - set: { half: code }\n  - combine: [code]\n    make: { rows: count() }\n"
+                        + "  - rule: half = 'x'\n    message: None\n" + WRITE.replace("name: name", "name: code")))
+                .containsExactly("No field half stands above this formula.");
+    }
+
+    @Test
+    void theResultOfALaterWriteIsFurtherDown() {
+        String first = WRITE.replace("write:\n  connection", "write:\n  - name: one\n    connection")
+                .replace("\n  records", "\n    records")
+                .replace("\n  action", "\n    action")
+                .replace("\n  key", "\n    key")
+                .replace("\n  map: { hut_code: code, name: name }", "\n    map: { hut_code: code, name: other.name }");
+        String second = first.substring("write:\n".length())
+                .replace("name: one", "name: other")
+                .replace("other.name }", "one.name }");
+        assertThat(sentences(first + second))
+                .containsExactly("other.name is made further down; a formula sees only what stands above it.");
+    }
+
     @Test
     void readsOnlyTheColumnsThatAreUsed() {
         Plan plan = Huts.plan();

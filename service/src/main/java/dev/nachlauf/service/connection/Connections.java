@@ -8,7 +8,10 @@ import dev.nachlauf.core.problem.Place;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.system.Connectors;
+import dev.nachlauf.core.system.HoldsRecords;
+import dev.nachlauf.core.system.Marks;
 import dev.nachlauf.core.system.OpenSystem;
+import dev.nachlauf.core.system.RecordDescription;
 import dev.nachlauf.core.system.Secrets;
 import dev.nachlauf.core.system.Setting;
 import dev.nachlauf.core.system.Settings;
@@ -69,6 +72,19 @@ public class Connections {
             ConnectionDefinition definition = definition(new SourceText(name, entity.document));
             return type(definition).open(new Settings(definition.settings(), secrets));
         });
+    }
+
+    /** Our own marks on the fields of a connection; none where there is no such connection. */
+    public Marks marks(String name) {
+        return repository
+                .findByName(name)
+                .map(entity -> definition(new SourceText(name, entity.document)).marks())
+                .orElse(Marks.NONE);
+    }
+
+    /** What a record type demands, with our own marks; empty where there is none of this name. */
+    public Optional<RecordDescription> describe(String connection, HoldsRecords system, String records) {
+        return system.describe(records).map(marks(connection)::on);
     }
 
     /** The names of all connections. */

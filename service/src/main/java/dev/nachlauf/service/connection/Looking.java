@@ -8,8 +8,10 @@ import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.system.FieldDescription;
+import dev.nachlauf.core.system.FieldMark;
 import dev.nachlauf.core.system.HoldsRecords;
 import dev.nachlauf.core.system.HoldsRecords.RecordType;
+import dev.nachlauf.core.system.Marks;
 import dev.nachlauf.core.system.OpenSystem;
 import dev.nachlauf.core.system.RecordDescription;
 import dev.nachlauf.core.system.RecordDescription.Reference;
@@ -56,14 +58,18 @@ class Looking {
     RecordsView describe(String name, String records) {
         try (OpenSystem system = connections.opened(name)) {
             HoldsRecords holds = holding(name, system);
-            return holds.describe(records).map(Looking::view).orElseThrow(() -> {
-                List<String> known =
-                        holds.recordTypes().stream().map(RecordType::name).toList();
-                return new CannotGoOn(Problem.of(
-                        ProblemCode.NOT_FOUND,
-                        "The connection " + name + " has no record type " + records + ".",
-                        NearestNames.suggestion(records, known, "connection records " + name + " shows all.")));
-            });
+            return connections
+                    .describe(name, holds, records)
+                    .map(found -> view(found, connections.marks(name)))
+                    .orElseThrow(() -> {
+                        List<String> known = holds.recordTypes().stream()
+                                .map(RecordType::name)
+                                .toList();
+                        return new CannotGoOn(Problem.of(
+                                ProblemCode.NOT_FOUND,
+                                "The connection " + name + " has no record type " + records + ".",
+                                NearestNames.suggestion(records, known, "connection records " + name + " shows all.")));
+                    });
         }
     }
 
@@ -75,17 +81,17 @@ class Looking {
                 Problem.of(ProblemCode.CONNECTION_UNFIT, "The connection " + name + " holds files, not records.", ""));
     }
 
-    private static RecordsView view(RecordDescription description) {
+    private static RecordsView view(RecordDescription description, Marks marks) {
         return new RecordsView(
                 description.name(),
                 description.writable(),
                 description.fields().stream()
-                        .map(field -> view(description, field))
+                        .map(field -> view(description, field, marks.of(description.name(), field.name())))
                         .toList(),
                 description.uniqueKeys().stream().map(UniqueKey::fields).toList());
     }
 
-    private static FieldView view(RecordDescription description, FieldDescription field) {
+    private static FieldView view(RecordDescription description, FieldDescription field, FieldMark mark) {
         return new FieldView(
                 field.name(),
                 field.kind().word(),
@@ -106,6 +112,9 @@ class Looking {
                         .map(Reference::parent)
                         .findFirst()
                         .orElse(null),
-                field.allowed());
+                field.allowed(),
+                field.sensitive(),
+                mark.label(),
+                mark.help());
     }
 }

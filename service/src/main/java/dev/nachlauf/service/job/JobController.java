@@ -4,6 +4,7 @@ import dev.nachlauf.api.JobCheck;
 import dev.nachlauf.api.JobVersionView;
 import dev.nachlauf.api.JobView;
 import dev.nachlauf.api.Page;
+import dev.nachlauf.api.ParameterView;
 import dev.nachlauf.service.web.Caller;
 import jakarta.servlet.http.HttpServletRequest;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -54,6 +55,11 @@ class JobController {
     @GetMapping("/{name}/versions")
     Page<JobVersionView> versions(@PathVariable String name) {
         return new Page<>(jobs.history(name), null);
+    }
+
+    @GetMapping("/{name}/parameters")
+    Page<ParameterView> parameters(@PathVariable String name) {
+        return new Page<>(jobs.parameters(name), null);
     }
 
     private JobView view(Jobs.Version job) {

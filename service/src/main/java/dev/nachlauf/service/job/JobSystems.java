@@ -9,8 +9,10 @@ import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.step.Found;
 import dev.nachlauf.core.step.RecordFinder;
+import dev.nachlauf.core.system.FieldDescription;
 import dev.nachlauf.core.system.HoldsRecords;
 import dev.nachlauf.core.system.LooksUp;
+import dev.nachlauf.core.system.Marks;
 import dev.nachlauf.core.system.OpenSystem;
 import dev.nachlauf.core.system.RecordDescription;
 import dev.nachlauf.core.system.Writes;
@@ -82,12 +84,13 @@ public final class JobSystems implements Described, RecordFinder, AutoCloseable 
         return system.map(HoldsRecords.class::cast);
     }
 
-    private static Optional<RecordDescription> described(
+    private Optional<RecordDescription> described(
             HoldsRecords system,
             Placed<String> connection,
             Placed<String> records,
             boolean written,
             List<Problem> problems) {
+        Marks marks = connections.marks(JobDefinition.fill(connection.value(), parameters));
         Optional<RecordDescription> description = system.describe(records.value());
         if (description.isEmpty()) {
             List<String> known = system.recordTypes().stream()
@@ -105,7 +108,19 @@ public final class JobSystems implements Described, RecordFinder, AutoCloseable 
                     "The account may not write " + records.value() + ".",
                     "Ask for the rights to insert and update."));
         }
-        return description;
+        description.ifPresent(found -> marks.unknown(found)
+                .forEach(field -> problems.add(Problem.at(
+                        connection.place(),
+                        ProblemCode.MARK_UNKNOWN,
+                        "The connection " + connection.value() + " marks " + found.name() + "." + field
+                                + ", but there is no such field.",
+                        NearestNames.suggestion(
+                                field,
+                                found.fields().stream()
+                                        .map(FieldDescription::name)
+                                        .toList(),
+                                "Correct the connection's marks.")))));
+        return description.map(marks::on);
     }
 
     private Optional<OpenSystem> opened(String name) {

@@ -2,6 +2,7 @@ package dev.nachlauf.service.job;
 
 import dev.nachlauf.api.JobCheck;
 import dev.nachlauf.api.JobVersionView;
+import dev.nachlauf.api.ParameterView;
 import dev.nachlauf.core.job.JobDefinition;
 import dev.nachlauf.core.job.JobFile;
 import dev.nachlauf.core.job.Step;
@@ -10,6 +11,7 @@ import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.text.NearestNames;
 import dev.nachlauf.core.text.SourceText;
+import dev.nachlauf.core.value.Values;
 import dev.nachlauf.service.shared.Pins;
 import dev.nachlauf.service.web.ProblemViews;
 import java.time.Clock;
@@ -96,6 +98,23 @@ public class Jobs {
     public Version newest(String name) {
         JobEntity job = entity(name);
         return version(job, job.latest);
+    }
+
+    /** What a run of a job can be given. */
+    @Transactional(readOnly = true)
+    public List<ParameterView> parameters(String name) {
+        return definition(newest(name), Pins.NEWEST).parameters().stream()
+                .map(parameter -> new ParameterView(
+                        parameter.name().value(),
+                        parameter.kind().word(),
+                        Values.text(parameter.defaultValue()),
+                        parameter.required() && parameter.defaultValue() == null,
+                        parameter.list(),
+                        parameter.allowed().stream()
+                                .map(value -> String.valueOf(Values.text(value)))
+                                .toList(),
+                        parameter.ask()))
+                .toList();
     }
 
     /** A certain version of a job. */

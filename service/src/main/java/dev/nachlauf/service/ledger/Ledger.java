@@ -17,6 +17,7 @@ import dev.nachlauf.core.value.Values;
 import dev.nachlauf.service.run.LedgerOfRun;
 import dev.nachlauf.service.run.RunFence;
 import dev.nachlauf.service.web.Cursors;
+import dev.nachlauf.service.web.Masked;
 import jakarta.persistence.EntityManager;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -162,8 +163,12 @@ public class Ledger implements LedgerOfRun {
         for (int field = row.changed().nextSetBit(0);
                 field >= 0;
                 field = row.changed().nextSetBit(field + 1)) {
+            String name = write.fields().get(field);
+            boolean masked = write.sensitive().contains(name);
             changes.add(new FieldChange(
-                    write.fields().get(field), Values.text(row.before()[field]), Values.text(row.after()[field])));
+                    name,
+                    Masked.value(Values.text(row.before()[field]), masked),
+                    Masked.value(Values.text(row.after()[field]), masked)));
         }
         List<String> key = row.key() == null
                 ? List.of()

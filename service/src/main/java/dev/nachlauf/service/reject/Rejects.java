@@ -11,6 +11,7 @@ import dev.nachlauf.core.run.Reject;
 import dev.nachlauf.service.ledger.RejectSink;
 import dev.nachlauf.service.run.Runs;
 import dev.nachlauf.service.web.Cursors;
+import dev.nachlauf.service.web.Masked;
 import dev.nachlauf.service.web.ProblemViews;
 import java.time.Clock;
 import java.util.ArrayList;
@@ -118,6 +119,8 @@ public class Rejects implements RejectSink {
     }
 
     private RejectView view(RejectEntity entity, RunView run) {
+        List<String> header = runs.getObject().header(entity.runId);
+        Masked masked = runs.getObject().masked(entity.runId);
         return new RejectView(
                 entity.id,
                 entity.runId,
@@ -127,9 +130,11 @@ public class Rejects implements RejectSink {
                 entity.line,
                 new Origin(entity.file, entity.sheet, entity.line, entity.path).text(),
                 entity.key,
-                runs.getObject().header(entity.runId),
-                entity.raw,
-                entity.problems,
+                header,
+                masked.cells(header, entity.raw),
+                entity.problems.stream()
+                        .map(problem -> masked.problem(problem, header, entity.raw))
+                        .toList(),
                 entity.state,
                 entity.createdAt);
     }

@@ -68,6 +68,10 @@ class RunEntity {
     @Convert(converter = Json.RunWrites.class)
     List<Json.RunWrite> writes = List.of();
 
+    /** Columns of the source whose values reach a field that is marked as sensitive. */
+    @Convert(converter = Json.Words.class)
+    List<String> sensitiveColumns = List.of();
+
     /** How far it reads what changes; null where it doesn't. */
     @Nullable
     String watermark;

@@ -7,6 +7,7 @@ import dev.nachlauf.core.plan.Parameters;
 import dev.nachlauf.core.plan.Plan;
 import dev.nachlauf.core.plan.PlannedWrite;
 import dev.nachlauf.core.plan.Planner;
+import dev.nachlauf.core.plan.SensitiveColumns;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
@@ -174,9 +175,15 @@ class RunStart {
             run.targetConnection = JobDefinition.fill(main.connection(), parameters);
             run.targetRecords = main.target().name();
             run.targetDescription = Descriptions.relevant(plan.get());
+            run.sensitiveColumns = SensitiveColumns.of(plan.get());
             run.writes = plan.get().writes().stream()
                     .map(write -> new Json.RunWrite(
-                            write.name(), write.target().name(), write.fieldNames(), write.keyNames(), write == main))
+                            write.name(),
+                            write.target().name(),
+                            write.fieldNames(),
+                            write.keyNames(),
+                            write == main,
+                            write.sensitiveFields()))
                     .toList();
         }
     }

@@ -19,13 +19,16 @@ import dev.nachlauf.service.job.LastRunOfJob;
 import dev.nachlauf.service.source.SourcePart;
 import dev.nachlauf.service.store.Json;
 import dev.nachlauf.service.web.Cursors;
+import dev.nachlauf.service.web.Masked;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.springframework.data.domain.Limit;
 import org.springframework.stereotype.Service;
@@ -101,6 +104,15 @@ public class Runs implements LastRunOfJob {
     @Transactional(readOnly = true)
     public List<String> header(long id) {
         return entity(id).columns.stream().map(SourceColumn::name).toList();
+    }
+
+    /** What a run keeps from those who look: columns of its source, and fields of its targets. */
+    @Transactional(readOnly = true)
+    public Masked masked(long id) {
+        RunEntity run = entity(id);
+        Set<String> fields = new HashSet<>();
+        run.writes.forEach(write -> fields.addAll(write.sensitive()));
+        return new Masked(new HashSet<>(run.sensitiveColumns), fields);
     }
 
     /** What a run was started with and what it reads. */
@@ -247,7 +259,8 @@ public class Runs implements LastRunOfJob {
         }
         if (writes.isEmpty()) {
             writes.add(write(
-                    new Json.RunWrite(run.writeName, run.targetRecords, run.fields, run.keyFields, true), counts));
+                    new Json.RunWrite(run.writeName, run.targetRecords, run.fields, run.keyFields, true, List.of()),
+                    counts));
         }
         return new BalanceView(
                 balance.read(),
@@ -282,7 +295,8 @@ public class Runs implements LastRunOfJob {
                 counts.issued(),
                 counts.refused(),
                 write.fields(),
-                write.keyFields());
+                write.keyFields(),
+                write.sensitive());
     }
 
     /** The steps, below what could not even be read. */

@@ -84,7 +84,8 @@ class SourceLooks {
                         "Keys can't be compared with " + connection + ": it can't be written to.",
                         "Name the connection that the job is to write to."));
             }
-            RecordDescription description = target.describe(records)
+            RecordDescription description = connections
+                    .describe(connection, target, records)
                     .orElseThrow(() -> new CannotGoOn(Problem.of(
                             ProblemCode.RECORDS_UNKNOWN,
                             "The connection " + connection + " has no record type " + records + ".",

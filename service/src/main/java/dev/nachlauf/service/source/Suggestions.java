@@ -82,7 +82,8 @@ class Suggestions {
                         "The connection " + connection + " holds no records to compare with.",
                         "Name the connection that the job is to write to."));
             }
-            RecordDescription description = reads.describe(records)
+            RecordDescription description = connections
+                    .describe(connection, reads, records)
                     .orElseThrow(() -> new CannotGoOn(Problem.of(
                             ProblemCode.RECORDS_UNKNOWN,
                             "The connection " + connection + " has no record type " + records + ".",

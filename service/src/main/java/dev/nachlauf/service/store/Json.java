@@ -97,7 +97,18 @@ public final class Json {
     }
 
     /** A write of a run and its fields. */
-    public record RunWrite(String name, String records, List<String> fields, List<String> keyFields, boolean main) {}
+    public record RunWrite(
+            String name,
+            String records,
+            List<String> fields,
+            List<String> keyFields,
+            boolean main,
+            List<String> sensitive) {
+        /** Runs of an earlier time knew no marks. */
+        public RunWrite {
+            sensitive = sensitive == null ? List.of() : List.copyOf(sensitive);
+        }
+    }
 
     /** Writes of a run. */
     @Converter

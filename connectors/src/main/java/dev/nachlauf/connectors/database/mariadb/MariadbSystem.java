@@ -186,7 +186,8 @@ final class MariadbSystem implements ReadsRecords, LooksUp {
                             true,
                             "MariaDB is read from only",
                             false,
-                            List.of()));
+                            List.of(),
+                            false));
                 }
             }
         }

@@ -182,7 +182,8 @@ final class Catalog {
                 computed || !permitted,
                 computed ? "the database computes it" : permitted ? "" : "the account has no right to write it",
                 filledIn,
-                labels(row.getArray(10)));
+                labels(row.getArray(10)),
+                false);
         return new Column(field, wire, sqlType, defaultSql, identity.equals("a"));
     }
 

@@ -1,0 +1,54 @@
+package dev.nachlauf.cli;
+
+import dev.nachlauf.api.ParameterView;
+import java.io.BufferedReader;
+import java.io.IOException;
+import java.io.InputStreamReader;
+import java.io.UncheckedIOException;
+import java.nio.charset.Charset;
+import java.util.HashMap;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+
+/** Asks a person for what a job can't start without. A script is never asked: it is told what is missing. */
+final class Questions {
+    private static final int MOST = 1_000;
+    private static final boolean PERSON = "1".equals(System.getenv("NACHLAUF_ASKS"));
+
+    private Questions() {}
+
+    /** The given values and the answers; where nobody answers, the service says what is missing. */
+    static Map<String, String> ask(ServiceClient service, Output output, String job, Map<String, String> given) {
+        if (!PERSON) {
+            return given;
+        }
+        Map<String, String> values = new HashMap<>(given);
+        BufferedReader answers = new BufferedReader(new InputStreamReader(System.in, Charset.defaultCharset()));
+        String path = "/jobs/" + ServiceClient.encode(job) + "/parameters";
+        for (ParameterView parameter : service.list(path, ParameterView.class, MOST)) {
+            if (parameter.required() && !values.containsKey(parameter.name())) {
+                output.remark(question(parameter));
+                String answer = line(answers);
+                if (answer != null && !answer.isBlank()) {
+                    values.put(parameter.name(), answer.strip());
+                }
+            }
+        }
+        return values;
+    }
+
+    private static String question(ParameterView parameter) {
+        String asked = parameter.question().isEmpty() ? "" : " – " + parameter.question();
+        String kind = parameter.list() ? parameter.kind() + ", several between commas" : parameter.kind();
+        String choices = parameter.allowed().isEmpty() ? "" : "; one of " + String.join(", ", parameter.allowed());
+        return parameter.name() + asked + " (" + kind + choices + "):";
+    }
+
+    private static @Nullable String line(BufferedReader answers) {
+        try {
+            return answers.readLine();
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+}

@@ -1,0 +1,29 @@
+import { cleanup, fireEvent, render, screen } from '@testing-library/react';
+import { afterEach, describe, expect, it, vi } from 'vitest';
+import { StartDialog } from './StartDialog';
+
+afterEach(cleanup);
+
+const season = { name: 'season', kind: 'integer', required: true, list: false, allowed: [], question: 'Which year?' };
+const region = {
+  ...{ name: 'region', kind: 'text', required: false, list: false, question: '' },
+  ...{ defaultValue: 'SEE', allowed: ['SEE', 'LAR'] },
+};
+
+describe('the dialog that starts a run', () => {
+  it('asks until what is needed is there, and sends only what was filled in', () => {
+    const start = vi.fn();
+    render(<StartDialog job="hut-list" parameters={[season, region]} start={start} leave={() => undefined} />);
+    expect(screen.getByText('Still needed: season')).toBeTruthy();
+    expect(screen.getByRole('button', { name: 'Start' }).hasAttribute('disabled')).toBe(true);
+    fireEvent.change(screen.getByLabelText(/^season/), { target: { value: '2027' } });
+    fireEvent.click(screen.getByRole('button', { name: 'Start' }));
+    expect(start).toHaveBeenCalledWith({ season: '2027' });
+  });
+
+  it('offers the allowed values, the default first', () => {
+    render(<StartDialog job="hut-list" parameters={[region]} start={vi.fn()} leave={() => undefined} />);
+    const options = screen.getAllByRole('option').map((option) => option.textContent);
+    expect(options).toEqual(['SEE', 'LAR']);
+  });
+});

@@ -1,0 +1,95 @@
+import { useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import Form from 'react-bootstrap/Form';
+import Modal from 'react-bootstrap/Modal';
+import type { ParameterView } from '../../api/client';
+import { given, missing } from './parameters';
+
+interface Choice {
+  job: string;
+  parameters: ParameterView[];
+  start: (values: Record<string, string>) => void;
+  leave: () => void;
+}
+
+/** Asks for a job's parameters before it is started; what is left empty has its default. */
+export function StartDialog({ job, parameters, start, leave }: Choice) {
+  const [values, setValues] = useState<Record<string, string>>({});
+  const open = missing(parameters, values);
+  return (
+    <Modal show onHide={leave} aria-labelledby="start-title">
+      <Form
+        onSubmit={(event) => {
+          event.preventDefault();
+          start(given(values));
+        }}
+      >
+        <Modal.Header closeButton>
+          <Modal.Title id="start-title" as="h2" className="m-0">
+            Start a run of <span className="mono">{job}</span>
+          </Modal.Title>
+        </Modal.Header>
+        <Modal.Body>
+          {parameters.map((parameter, place) => (
+            <Form.Group key={parameter.name} controlId={`parameter-${parameter.name}`} className="mb-2">
+              <Form.Label>
+                <span className="mono">{parameter.name}</span> <span className="soft">{words(parameter)}</span>
+              </Form.Label>
+              <Field
+                parameter={parameter}
+                value={values[parameter.name] ?? ''}
+                first={place === 0}
+                set={(value) => setValues({ ...values, [parameter.name]: value })}
+              />
+            </Form.Group>
+          ))}
+        </Modal.Body>
+        <Modal.Footer>
+          {open.length > 0 && <span className="soft me-auto">Still needed: {open.join(', ')}</span>}
+          <Button variant="outline-secondary" onClick={leave}>
+            Not now
+          </Button>
+          <Button type="submit" disabled={open.length > 0}>
+            Start
+          </Button>
+        </Modal.Footer>
+      </Form>
+    </Modal>
+  );
+}
+
+function words(parameter: ParameterView): string {
+  return [parameter.question, parameter.list ? `${parameter.kind}, several between commas` : parameter.kind]
+    .filter(Boolean)
+    .join(' · ');
+}
+
+interface Input {
+  parameter: ParameterView;
+  value: string;
+  first: boolean;
+  set: (value: string) => void;
+}
+
+function Field({ parameter, value, first, set }: Input) {
+  if (parameter.allowed.length > 0 && !parameter.list) {
+    return (
+      <Form.Select autoFocus={first} value={value} onChange={(event) => set(event.target.value)}>
+        <option value="">{parameter.defaultValue ?? ''}</option>
+        {parameter.allowed
+          .filter((allowed) => allowed !== parameter.defaultValue)
+          .map((allowed) => (
+            <option key={allowed}>{allowed}</option>
+          ))}
+      </Form.Select>
+    );
+  }
+  return (
+    <Form.Control
+      autoFocus={first}
+      value={value}
+      placeholder={parameter.defaultValue ?? ''}
+      onChange={(event) => set(event.target.value)}
+    />
+  );
+}

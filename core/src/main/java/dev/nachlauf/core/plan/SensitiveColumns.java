@@ -1,0 +1,81 @@
+package dev.nachlauf.core.plan;
+
+import dev.nachlauf.core.plan.Plan.Input;
+import dev.nachlauf.core.plan.PlannedStep.Made;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Set;
+
+/**
+ * The columns of a source whose values reach a sensitive field of a target, found by going back from the fields
+ * through the steps. A step that can't be told apart field by field counts as a whole: better one column too many.
+ */
+public final class SensitiveColumns {
+    private final Set<Integer> slots = new HashSet<>();
+
+    private SensitiveColumns() {}
+
+    /** Their names, in the order of the source. */
+    public static List<String> of(Plan plan) {
+        SensitiveColumns sensitive = new SensitiveColumns();
+        for (PlannedWrite write : plan.writes()) {
+            write.fields().stream()
+                    .filter(output -> output.description().sensitive())
+                    .forEach(output -> sensitive.slots.addAll(output.source().slots()));
+        }
+        plan.steps().reversed().forEach(sensitive::back);
+        return plan.inputs().stream()
+                .filter(input -> sensitive.slots.contains(input.slot()))
+                .map(Input::name)
+                .distinct()
+                .toList();
+    }
+
+    private void back(PlannedStep step) {
+        switch (step) {
+            case PlannedStep.Assign assign -> {
+                if (slots.contains(assign.slot())) {
+                    slots.addAll(assign.formula().slots());
+                }
+            }
+            case PlannedStep.Combine combine -> {
+                agreeing(combine.by(), combine.into());
+                combine.made().stream()
+                        .filter(made -> slots.contains(made.slot()))
+                        .forEach(this::made);
+            }
+            case PlannedStep.LongToWide wide -> {
+                agreeing(wide.by(), wide.into());
+                if (wide.columns().values().stream().anyMatch(column -> slots.contains(column.slot()))) {
+                    slots.addAll(wide.value().slots());
+                }
+            }
+            case PlannedStep.WideToLong wide -> {
+                if (slots.contains(wide.valueSlot())) {
+                    wide.columns().forEach(column -> slots.add(column.slot()));
+                }
+            }
+            case PlannedStep.Lookup lookup -> {
+                // what is found belongs to another record; the cells it was found by stay as they are
+            }
+            case PlannedStep.Where ignored -> {}
+            case PlannedStep.Rule ignored -> {}
+            case PlannedStep.WholeLoad ignored -> {}
+            case PlannedStep.Duplicates ignored -> {}
+            case PlannedStep.Group ignored -> {}
+            case PlannedStep.ParentsFirst ignored -> {}
+        }
+    }
+
+    private void made(Made made) {
+        made.calls().forEach(call -> slots.addAll(call.slots()));
+    }
+
+    private void agreeing(List<Integer> by, List<Integer> into) {
+        for (int i = 0; i < by.size(); i++) {
+            if (slots.contains(into.get(i))) {
+                slots.add(by.get(i));
+            }
+        }
+    }
+}

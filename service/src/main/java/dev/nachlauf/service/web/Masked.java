@@ -1,0 +1,81 @@
+package dev.nachlauf.service.web;
+
+import dev.nachlauf.api.ProblemView;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * What is kept from those who look at a run. The values themselves stay where they are, for rows are sent again and
+ * runs taken back with them.
+ *
+ * @param columns columns of the source
+ * @param fields fields of the targets
+ */
+public record Masked(Set<String> columns, Set<String> fields) {
+    private static final String DOTS = "•••";
+
+    public Masked {
+        columns = Set.copyOf(columns);
+        fields = Set.copyOf(fields);
+    }
+
+    /** What is shown of a value. */
+    public static @Nullable String value(@Nullable String value, boolean masked) {
+        return masked && value != null ? DOTS : value;
+    }
+
+    /** A raw row with its masked cells. */
+    public List<@Nullable String> cells(List<String> header, List<@Nullable String> raw) {
+        if (columns.isEmpty()) {
+            return raw;
+        }
+        List<@Nullable String> shown = new ArrayList<>();
+        for (int i = 0; i < raw.size(); i++) {
+            // cells beyond the header belong to a row that is out of step, where nothing can be told
+            boolean masked = i >= header.size() || raw.size() != header.size() || columns.contains(header.get(i));
+            shown.add(value(raw.get(i), masked));
+        }
+        return shown;
+    }
+
+    /** A problem without the value it is about, where that is masked or is one of the masked cells. */
+    public ProblemView problem(ProblemView problem, List<String> header, List<@Nullable String> raw) {
+        String value = problem.value();
+        if (value == null || value.isEmpty() || !isMasked(problem.field(), value, header, raw)) {
+            return problem;
+        }
+        return new ProblemView(
+                problem.code(),
+                problem.warning(),
+                problem.sentence().replace(value, DOTS),
+                problem.remedy().replace(value, DOTS),
+                problem.line(),
+                problem.column(),
+                problem.field(),
+                DOTS,
+                problem.at(),
+                problem.subject() == null ? null : problem.subject().replace(value, DOTS),
+                problem.rendered().replace(value, DOTS));
+    }
+
+    private boolean isMasked(@Nullable String field, String value, List<String> header, List<@Nullable String> raw) {
+        if (field != null && (fields.contains(field) || columns.contains(field))) {
+            return true;
+        }
+        for (int i = 0; i < raw.size() && i < header.size(); i++) {
+            String cell = raw.get(i);
+            if (cell != null && columns.contains(header.get(i)) && holds(cell, value)) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    /** Whether a value is a cell, or a part of it, perhaps in another case. */
+    private static boolean holds(String cell, String value) {
+        return cell.toLowerCase(Locale.ROOT).contains(value.toLowerCase(Locale.ROOT));
+    }
+}
