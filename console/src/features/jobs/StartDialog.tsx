@@ -59,7 +59,11 @@ export function StartDialog({ job, parameters, start, leave }: Choice) {
 }
 
 function words(parameter: ParameterView): string {
-  return [parameter.question, parameter.list ? `${parameter.kind}, several between commas` : parameter.kind]
+  return [
+    parameter.question,
+    parameter.list ? `${parameter.kind}, several between commas` : parameter.kind,
+    parameter.defaultValue && `${parameter.defaultValue} unless you say otherwise`,
+  ]
     .filter(Boolean)
     .join(' · ');
 }
@@ -74,7 +78,7 @@ interface Input {
 function Field({ parameter, value, first, set }: Input) {
   if (parameter.allowed.length > 0 && !parameter.list) {
     return (
-      <Form.Select autoFocus={first} value={value} onChange={(event) => set(event.target.value)}>
+      <Form.Select size="sm" autoFocus={first} value={value} onChange={(event) => set(event.target.value)}>
         <option value="">{parameter.defaultValue ?? ''}</option>
         {parameter.allowed
           .filter((allowed) => allowed !== parameter.defaultValue)
@@ -86,6 +90,7 @@ function Field({ parameter, value, first, set }: Input) {
   }
   return (
     <Form.Control
+      size="sm"
       autoFocus={first}
       value={value}
       placeholder={parameter.defaultValue ?? ''}

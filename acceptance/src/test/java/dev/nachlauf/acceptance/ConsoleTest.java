@@ -158,7 +158,13 @@ class ConsoleTest {
                 .isVisible();
         page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Start a run"))
                 .click();
-        assertThat(page.getByText(Pattern.compile("No file spring-list-2026.xlsx is in wardens-inbox")))
+        assertThat(page.getByLabel("season")).hasAttribute("placeholder", "2026");
+        page.getByLabel("season").fill("2031");
+        page.getByRole(
+                        AriaRole.BUTTON,
+                        new Page.GetByRoleOptions().setName("Start").setExact(true))
+                .click();
+        assertThat(page.getByText(Pattern.compile("No file spring-list-2031.xlsx is in wardens-inbox")))
                 .isVisible();
     }
 

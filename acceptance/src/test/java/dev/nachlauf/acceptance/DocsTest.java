@@ -33,7 +33,7 @@ class DocsTest {
                 .results()
                 .map(match -> match.group(1))
                 .toList();
-        assertThat(examples).hasSize(3);
+        assertThat(examples).hasSize(4);
         for (String example : examples) {
             List<Problem> problems = new ArrayList<>();
             SourceText source = new SourceText("example.yaml", example);

@@ -5,6 +5,7 @@ import static org.awaitility.Awaitility.await;
 import dev.nachlauf.contract.postgresql.PrivateCluster;
 import java.io.IOException;
 import java.io.UncheckedIOException;
+import java.lang.ProcessBuilder.Redirect;
 import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
@@ -124,7 +125,7 @@ final class Installation implements AutoCloseable {
                             TOP.resolve("service/target/lib") + "/*",
                             "dev.nachlauf.service.NachlaufService")
                     .redirectErrorStream(true)
-                    .redirectOutput(ProcessBuilder.Redirect.appendTo(log().toFile()));
+                    .redirectOutput(Redirect.appendTo(log().toFile()));
             builder.environment()
                     .putAll(Map.of(
                             "NACHLAUF_HOME",
@@ -188,7 +189,19 @@ final class Installation implements AutoCloseable {
         return clientAt(address(), arguments);
     }
 
+    /** The client as a person at a terminal has it, who answers its questions. */
+    Result clientAnswered(String answers, String... arguments) {
+        return run(
+                clientCommand(arguments),
+                Map.of("NACHLAUF_SERVER", address(), "NACHLAUF_ASKS", "1"),
+                Redirect.from(write("answers.txt", answers).toFile()));
+    }
+
     Result clientAt(String server, String... arguments) {
+        return run(clientCommand(arguments), Map.of("NACHLAUF_SERVER", server));
+    }
+
+    private static List<String> clientCommand(String... arguments) {
         List<String> command = new ArrayList<>(List.of(
                 java(),
                 "-XX:TieredStopAtLevel=1",
@@ -197,15 +210,21 @@ final class Installation implements AutoCloseable {
                 TOP.resolve("cli/target/lib") + "/*",
                 "dev.nachlauf.cli.Nachlauf"));
         command.addAll(List.of(arguments));
-        return run(command, Map.of("NACHLAUF_SERVER", server));
+        return command;
     }
 
     static Result run(List<String> command, Map<String, String> environment) {
+        return run(command, environment, Redirect.PIPE);
+    }
+
+    private static Result run(List<String> command, Map<String, String> environment, Redirect input) {
         try {
             Path out = Files.createTempFile("client", "out");
             Path err = Files.createTempFile("client", "err");
-            ProcessBuilder builder =
-                    new ProcessBuilder(command).redirectOutput(out.toFile()).redirectError(err.toFile());
+            ProcessBuilder builder = new ProcessBuilder(command)
+                    .redirectInput(input)
+                    .redirectOutput(out.toFile())
+                    .redirectError(err.toFile());
             builder.environment().putAll(environment);
             Process process = builder.start();
             if (!process.waitFor(3, TimeUnit.MINUTES)) {

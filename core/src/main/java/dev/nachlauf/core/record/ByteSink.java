@@ -5,28 +5,33 @@ import java.util.Arrays;
 /**
  * Bytes that grow, big-endian. The library's stream takes a lock for every byte; every value of every row passes here.
  */
-final class ByteSink {
+public final class ByteSink {
     private byte[] buffer;
     private int size;
 
-    ByteSink(int expected) {
+    /** A sink with room for so many bytes to begin with. */
+    public ByteSink(int expected) {
         buffer = new byte[expected];
     }
 
-    int size() {
+    /** The bytes so far. */
+    public int size() {
         return size;
     }
 
-    byte[] toArray() {
+    /** A copy of the bytes. */
+    public byte[] toArray() {
         return Arrays.copyOf(buffer, size);
     }
 
-    void byte1(byte value) {
+    /** Adds one byte. */
+    public void byte1(byte value) {
         room(1);
         buffer[size++] = value;
     }
 
-    void int4(int value) {
+    /** Adds four bytes. */
+    public void int4(int value) {
         room(Integer.BYTES);
         buffer[size++] = (byte) (value >> 24);
         buffer[size++] = (byte) (value >> 16);
@@ -34,7 +39,8 @@ final class ByteSink {
         buffer[size++] = (byte) value;
     }
 
-    void int8(long value) {
+    /** Adds eight bytes. */
+    public void int8(long value) {
         int4((int) (value >> 32));
         int4((int) value);
     }

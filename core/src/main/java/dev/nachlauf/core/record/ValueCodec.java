@@ -43,13 +43,20 @@ public final class ValueCodec {
         throw new IllegalArgumentException("the bytes hold no list of values");
     }
 
-    static void write(ByteSink out, @Nullable Object value) {
+    /** Adds a value. Texts and nulls, most of what there is, are not looked for among all kinds. */
+    public static void write(ByteSink out, @Nullable Object value) {
+        if (value instanceof String text) {
+            out.byte1(TEXT);
+            bytes(out, text.getBytes(StandardCharsets.UTF_8));
+        } else if (value == null) {
+            out.byte1(NULL);
+        } else {
+            writeOther(out, value);
+        }
+    }
+
+    private static void writeOther(ByteSink out, Object value) {
         switch (value) {
-            case null -> out.byte1(NULL);
-            case String text -> {
-                out.byte1(TEXT);
-                bytes(out, text.getBytes(StandardCharsets.UTF_8));
-            }
             case Long number -> {
                 out.byte1(INTEGER);
                 out.int8(number);
@@ -92,7 +99,8 @@ public final class ValueCodec {
         }
     }
 
-    static @Nullable Object read(ByteBuffer in) {
+    /** The next value. */
+    public static @Nullable Object read(ByteBuffer in) {
         byte tag = in.get();
         return switch (tag) {
             case NULL -> null;

@@ -25,6 +25,10 @@ public final class ExternalSort implements AutoCloseable {
     public static final int BUFFER = 32 * 1024 * 1024;
 
     private static final int OVERHEAD = 64;
+    /** Sorted pieces that are read at the same time. */
+    static final int MOST_OPEN = 64;
+    /** The level of compression: higher ones cost more time than the smaller pieces save. */
+    private static final int FAST = 1;
 
     private static final byte[] NOTHING = {};
 
@@ -74,13 +78,19 @@ public final class ExternalSort implements AutoCloseable {
 
     private void spill() {
         entries.sort(ORDER);
+        pieces.add(write(entries.iterator(), entries.size()));
+        entries = new ArrayList<>();
+        held = 0;
+    }
+
+    private Path write(Iterator<Entry> sorted, long count) {
         try {
             Path piece = Files.createTempFile(scratch, "sorted", ".piece");
-            pieces.add(piece);
             try (DataOutputStream out = new DataOutputStream(
-                    new ZstdOutputStream(new BufferedOutputStream(Files.newOutputStream(piece))))) {
-                out.writeLong(entries.size());
-                for (Entry entry : entries) {
+                    new BufferedOutputStream(new ZstdOutputStream(Files.newOutputStream(piece), FAST), 1 << 16))) {
+                out.writeLong(count);
+                while (sorted.hasNext()) {
+                    Entry entry = sorted.next();
                     out.writeInt(entry.key.length);
                     out.write(entry.key);
                     out.writeLong(entry.number);
@@ -89,11 +99,28 @@ public final class ExternalSort implements AutoCloseable {
                     out.write(entry.payload);
                 }
             }
+            return piece;
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }
-        entries = new ArrayList<>();
-        held = 0;
+    }
+
+    /** However large the source is, only so many files are open at once: pieces are made one in several rounds. */
+    private void mergePieces() {
+        while (pieces.size() > MOST_OPEN) {
+            List<Path> some = List.copyOf(pieces.subList(0, MOST_OPEN));
+            pieces.subList(0, MOST_OPEN).clear();
+            List<Iterator<Entry>> parts = new ArrayList<>();
+            long count = 0;
+            for (Path piece : some) {
+                Piece part = read(piece);
+                count += part.left;
+                parts.add(part);
+            }
+            pieces.add(write(merged(parts), count));
+            closeAll(open);
+            delete(some);
+        }
     }
 
     /** All entries in order; nothing may be added afterwards. */
@@ -102,11 +129,15 @@ public final class ExternalSort implements AutoCloseable {
         if (pieces.isEmpty()) {
             return entries.iterator();
         }
+        mergePieces();
+        List<Iterator<Entry>> parts = new ArrayList<>(List.of(entries.iterator()));
+        pieces.forEach(piece -> parts.add(read(piece)));
+        return merged(parts);
+    }
+
+    private static Iterator<Entry> merged(List<Iterator<Entry>> parts) {
         PriorityQueue<Cursor> cursors = new PriorityQueue<>((a, b) -> ORDER.compare(a.current(), b.current()));
-        push(cursors, entries.iterator());
-        for (Path piece : pieces) {
-            push(cursors, read(piece));
-        }
+        parts.forEach(part -> push(cursors, part));
         return new Iterator<>() {
             @Override
             public boolean hasNext() {
@@ -134,38 +165,46 @@ public final class ExternalSort implements AutoCloseable {
         }
     }
 
-    private Iterator<Entry> read(Path piece) {
+    private Piece read(Path piece) {
         try {
             DataInputStream in = new DataInputStream(
                     new BufferedInputStream(new ZstdInputStream(Files.newInputStream(piece)), 1 << 16));
             open.add(in);
-            long size = in.readLong();
-            return new Iterator<>() {
-                private long left = size;
-
-                @Override
-                public boolean hasNext() {
-                    return left > 0;
-                }
-
-                @Override
-                public Entry next() {
-                    if (!hasNext()) {
-                        throw new NoSuchElementException();
-                    }
-                    try {
-                        left--;
-                        byte[] key = bytes(in);
-                        long number = in.readLong();
-                        long other = in.readLong();
-                        return new Entry(key, number, other, bytes(in));
-                    } catch (IOException e) {
-                        throw new UncheckedIOException(e);
-                    }
-                }
-            };
+            return new Piece(in, in.readLong());
         } catch (IOException e) {
             throw new UncheckedIOException(e);
+        }
+    }
+
+    /** The entries of a piece. */
+    private static final class Piece implements Iterator<Entry> {
+        private final DataInputStream in;
+        private long left;
+
+        Piece(DataInputStream in, long left) {
+            this.in = in;
+            this.left = left;
+        }
+
+        @Override
+        public boolean hasNext() {
+            return left > 0;
+        }
+
+        @Override
+        public Entry next() {
+            if (!hasNext()) {
+                throw new NoSuchElementException();
+            }
+            try {
+                left--;
+                byte[] key = bytes(in);
+                long number = in.readLong();
+                long other = in.readLong();
+                return new Entry(key, number, other, bytes(in));
+            } catch (IOException e) {
+                throw new UncheckedIOException(e);
+            }
         }
     }
 
@@ -178,23 +217,34 @@ public final class ExternalSort implements AutoCloseable {
     /** Removes the pieces. */
     @Override
     public void close() {
-        @Nullable IOException failure = null;
-        for (DataInputStream in : open) {
-            try {
-                in.close();
-            } catch (IOException e) {
-                failure = e;
-            }
-        }
-        open.clear();
-        for (Path piece : pieces) {
-            try {
-                Files.deleteIfExists(piece);
-            } catch (IOException e) {
-                failure = e;
-            }
-        }
+        closeAll(open);
+        delete(pieces);
         pieces.clear();
+    }
+
+    private static void closeAll(List<DataInputStream> streams) {
+        each(streams, DataInputStream::close);
+        streams.clear();
+    }
+
+    private static void delete(List<Path> files) {
+        each(files, Files::deleteIfExists);
+    }
+
+    /** Something that may fail for one, and is done for the others all the same. */
+    private interface Closing<T> {
+        void close(T one) throws IOException;
+    }
+
+    private static <T> void each(List<T> all, Closing<T> closing) {
+        @Nullable IOException failure = null;
+        for (T one : all) {
+            try {
+                closing.close(one);
+            } catch (IOException e) {
+                failure = e;
+            }
+        }
         if (failure != null) {
             throw new UncheckedIOException(failure);
         }

@@ -3,113 +3,156 @@ package dev.nachlauf.core.step;
 import dev.nachlauf.core.formula.BrokenInput;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemRecord;
+import dev.nachlauf.core.record.ByteSink;
 import dev.nachlauf.core.record.Origin;
 import dev.nachlauf.core.record.SourceRow;
 import dev.nachlauf.core.record.ValueCodec;
+import java.nio.ByteBuffer;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
 
-/** A row of a flow as bytes, for what spills to disk. */
+/**
+ * A row of a flow as bytes, for what spills to disk: its place, what the steps said of it, its cells and its slots. Rows
+ * of a large source pass here several times, so most slots, which are cells as they were read, are not written twice.
+ */
 final class FlowCodec {
-    /** Stands for a slot without a value; no value of a row is a list. */
-    private static final List<String> BROKEN = List.of("broken");
+    private static final byte OTHER_VALUE = 0;
+    /** The slot holds the cell of its own number. */
+    private static final byte CELL = 1;
+
+    private static final byte BROKEN = 2;
 
     private FlowCodec() {}
 
     static byte[] encode(FlowRow row) {
-        SourceRow source = row.source();
-        Origin origin = source.origin();
-        List<@Nullable Object> slots = new ArrayList<>(row.slots().length);
-        for (Object slot : row.slots()) {
-            slots.add(slot == BrokenInput.VALUE ? BROKEN : slot);
-        }
-        List<Object> addresses = new ArrayList<>();
-        origin.addresses().forEach((field, address) -> {
-            addresses.add(field);
-            addresses.add(address);
-        });
-        List<Object> stands = new ArrayList<>();
+        ByteSink out = new ByteSink(256 + row.slots().length * 16);
+        out.int8(row.position());
+        out.int8(row.group());
+        out.int4(row.generation());
+        out.int4(row.settledBy());
+        ValueCodec.write(out, row.skipped());
+        out.int4(row.stands().length);
         for (long count : row.stands()) {
-            stands.add(count);
+            out.int8(count);
         }
-        return ValueCodec.encode(Arrays.asList(
-                row.position(),
-                row.group(),
-                (long) row.generation(),
-                (long) row.settledBy(),
-                row.skipped(),
-                stands,
-                slots,
-                problems(row.problems()),
-                problems(row.warnings()),
-                source.number(),
-                origin.file(),
-                origin.sheet(),
-                origin.line(),
-                origin.path(),
-                addresses,
-                Arrays.asList(source.cells()),
-                !source.problems().isEmpty()));
+        source(out, row.source());
+        slots(out, row.slots(), row.source().cells());
+        problems(out, row.problems());
+        problems(out, row.warnings());
+        return out.toArray();
     }
 
-    private static List<Object> problems(List<Problem> problems) {
-        return problems.stream()
-                .map(problem -> (Object) ProblemRecord.values(problem))
-                .toList();
+    private static void source(ByteSink out, SourceRow source) {
+        Origin origin = source.origin();
+        out.int8(source.number());
+        ValueCodec.write(out, origin.file());
+        ValueCodec.write(out, origin.sheet());
+        out.int8(origin.line());
+        ValueCodec.write(out, origin.path());
+        out.int4(origin.addresses().size());
+        origin.addresses().forEach((field, address) -> {
+            ValueCodec.write(out, field);
+            ValueCodec.write(out, address);
+        });
+        out.byte1((byte) (source.problems().isEmpty() ? 0 : 1));
+        out.int4(source.cells().length);
+        for (Object cell : source.cells()) {
+            ValueCodec.write(out, cell);
+        }
+    }
+
+    private static void slots(ByteSink out, @Nullable Object[] slots, @Nullable Object[] cells) {
+        out.int4(slots.length);
+        for (int i = 0; i < slots.length; i++) {
+            Object value = slots[i];
+            if (value == BrokenInput.VALUE) {
+                out.byte1(BROKEN);
+            } else if (i < cells.length && value == cells[i]) {
+                out.byte1(CELL);
+            } else {
+                out.byte1(OTHER_VALUE);
+                ValueCodec.write(out, value);
+            }
+        }
+    }
+
+    private static void problems(ByteSink out, List<Problem> problems) {
+        out.int4(problems.size());
+        for (Problem problem : problems) {
+            ValueCodec.write(out, ProblemRecord.values(problem));
+        }
     }
 
     static FlowRow decode(byte[] bytes) {
-        List<@Nullable Object> values = ValueCodec.decode(bytes);
-        Map<String, String> addresses = new HashMap<>();
-        List<?> pairs = list(values.get(14));
-        for (int i = 0; i < pairs.size(); i += 2) {
-            addresses.put(String.valueOf(pairs.get(i)), String.valueOf(pairs.get(i + 1)));
+        ByteBuffer in = ByteBuffer.wrap(bytes);
+        long position = in.getLong();
+        long group = in.getLong();
+        int generation = in.getInt();
+        int settledBy = in.getInt();
+        Object skipped = ValueCodec.read(in);
+        long[] stands = new long[in.getInt()];
+        for (int i = 0; i < stands.length; i++) {
+            stands[i] = in.getLong();
         }
-        Origin origin = new Origin(
-                text(values.get(10)), text(values.get(11)), number(values.get(12)), text(values.get(13)), addresses);
-        List<Problem> problems = list(values.get(7)).stream()
-                .map(one -> ProblemRecord.of(list(one)))
-                .toList();
-        @Nullable Object[] cells = list(values.get(15)).toArray();
-        List<Problem> unread = Boolean.TRUE.equals(values.get(16)) ? problems : List.of();
-        SourceRow source = new SourceRow(number(values.get(9)), origin, cells, unread);
-        @Nullable Object[] slots = list(values.get(6)).toArray();
-        for (int i = 0; i < slots.length; i++) {
-            if (slots[i] instanceof List<?>) {
-                slots[i] = BrokenInput.VALUE;
-            }
+        long number = in.getLong();
+        Origin origin = origin(in);
+        boolean unread = in.get() == 1;
+        @Nullable Object[] cells = new Object[in.getInt()];
+        for (int i = 0; i < cells.length; i++) {
+            cells[i] = ValueCodec.read(in);
         }
-        long[] stands =
-                list(values.get(5)).stream().mapToLong(FlowCodec::number).toArray();
-        FlowRow row = new FlowRow(number(values.get(0)), source, slots, stands);
-        row.joinGroup(number(values.get(1)));
-        row.inGeneration((int) number(values.get(2)));
+        @Nullable Object[] slots = slots(in, cells);
+        List<Problem> problems = problems(in);
+        SourceRow source = new SourceRow(number, origin, cells, unread ? problems : List.of());
+        FlowRow row = new FlowRow(position, source, slots, stands);
+        row.joinGroup(group);
+        row.inGeneration(generation);
         row.problems().addAll(problems);
-        row.warnings()
-                .addAll(list(values.get(8)).stream()
-                        .map(one -> ProblemRecord.of(list(one)))
-                        .toList());
-        Object skipped = values.get(4);
-        row.settled((int) number(values.get(3)), skipped == null ? null : skipped.toString());
+        row.warnings().addAll(problems(in));
+        row.settled(settledBy, skipped == null ? null : skipped.toString());
         return row;
     }
 
-    private static List<?> list(@Nullable Object value) {
-        if (value instanceof List<?> list) {
-            return list;
+    private static Origin origin(ByteBuffer in) {
+        String file = text(in);
+        String sheet = text(in);
+        long line = in.getLong();
+        String path = text(in);
+        int count = in.getInt();
+        Map<String, String> addresses = new HashMap<>();
+        for (int i = 0; i < count; i++) {
+            addresses.put(text(in), text(in));
         }
-        throw new IllegalArgumentException("a packed row lacks a list");
+        return new Origin(file, sheet, line, path, addresses);
     }
 
-    private static long number(@Nullable Object value) {
-        return value instanceof Long number ? number : 0;
+    private static @Nullable Object[] slots(ByteBuffer in, @Nullable Object[] cells) {
+        @Nullable Object[] slots = new Object[in.getInt()];
+        for (int i = 0; i < slots.length; i++) {
+            slots[i] = switch (in.get()) {
+                case CELL -> cells[i];
+                case BROKEN -> BrokenInput.VALUE;
+                default -> ValueCodec.read(in);
+            };
+        }
+        return slots;
     }
 
-    private static String text(@Nullable Object value) {
-        return value == null ? "" : value.toString();
+    private static List<Problem> problems(ByteBuffer in) {
+        List<Problem> problems = new ArrayList<>(0);
+        int count = in.getInt();
+        for (int i = 0; i < count; i++) {
+            if (ValueCodec.read(in) instanceof List<?> values) {
+                problems.add(ProblemRecord.of(values));
+            }
+        }
+        return problems;
+    }
+
+    private static String text(ByteBuffer in) {
+        return String.valueOf(ValueCodec.read(in));
     }
 }
