@@ -196,6 +196,28 @@ class BadInputTest {
     }
 
     @Test
+    void aJobWithSharedStepsIsCheckedOfflineWithThem() {
+        String job = NACHLAUF.write(
+                        "shared-steps.yaml",
+                        JOB.replace("plain-huts\n", "shared-steps\npieces: [tidy]\n")
+                                .replace("write:\n", "steps:\n  - include: open-ones\nwrite:\n"))
+                .toString();
+        String pieces = NACHLAUF.write("tidy.yaml", """
+                        nachlauf: 1
+                        pieces: tidy
+                        steps:
+                          open-ones:
+                            - where: name is not null
+                        """).toString();
+        Result alone = NACHLAUF.clientAt("http://127.0.0.1:1", "job", "check", "--offline", job);
+        assertThat(alone.status()).isEqualTo(1);
+        assertThat(alone.err()).contains("[piece-unknown]", "open-ones");
+        Result together = NACHLAUF.clientAt("http://127.0.0.1:1", "job", "check", "--offline", "--pieces", pieces, job);
+        assertThat(together.status()).as(together.err()).isZero();
+        assertThat(together.err()).contains("the file is sound in itself");
+    }
+
+    @Test
     void aDraftIsKeptButCantBeStarted() {
         String draft = JOB.replace("plain-huts\n", "half-done\n").replace("name: name", "name: uper(name)");
         String file = NACHLAUF.write("half-done.yaml", draft).toString();

@@ -8,6 +8,8 @@ import dev.nachlauf.api.SuggestionRequest;
 import dev.nachlauf.api.SuggestionView;
 import dev.nachlauf.cli.Output.Column;
 import dev.nachlauf.core.job.JobFile;
+import dev.nachlauf.core.job.PiecesFile;
+import dev.nachlauf.core.job.SharedPieces;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemText;
 import dev.nachlauf.core.text.SourceText;
@@ -68,6 +70,12 @@ final class JobCommands extends Group {
         @Option(names = "--offline", description = "Only what the file alone can tell; needs no service.")
         private boolean offline;
 
+        @Option(
+                names = "--pieces",
+                paramLabel = "FILE",
+                description = "Shared pieces that the jobs include, for --offline; may be repeated.")
+        private List<Path> pieces = List.of();
+
         @Override
         public Integer call() {
             boolean sound = true;
@@ -79,12 +87,24 @@ final class JobCommands extends Group {
 
         private boolean checkHere(Path file) {
             List<Problem> problems = new ArrayList<>();
-            JobFile.read(new SourceText(file.getFileName().toString(), ServiceClient.read(file)), problems);
+            SharedPieces shared = SharedPieces.NONE;
+            for (Path piece : pieces) {
+                shared = PiecesFile.read(text(piece), problems)
+                        .map(PiecesFile.Definition::pieces)
+                        .map(shared::and)
+                        .orElse(shared);
+            }
+            SharedPieces included = shared;
+            JobFile.read(text(file), names -> included, problems);
             problems.forEach(problem -> output().remark(ProblemText.render(problem)));
             if (problems.isEmpty()) {
                 output().remark(file.getFileName() + ": the file is sound in itself");
             }
             return problems.isEmpty();
+        }
+
+        private static SourceText text(Path file) {
+            return new SourceText(String.valueOf(file.getFileName()), ServiceClient.read(file));
         }
 
         private boolean checkThere(Path file) {

@@ -81,10 +81,9 @@ public sealed interface PlannedStep {
     /** A field made of many rows: its formula sees what they agree in, then the results of the calls. */
     record Made(String field, int slot, List<Aggregation.Call> calls, Formula formula) {}
 
-    record WideToLong(int index, List<Wide> columns, int nameSlot, int valueSlot, boolean keepBlank)
-            implements PlannedStep {}
+    record WideToLong(int index, List<Wide> columns, Wide name, Wide value, boolean keepBlank) implements PlannedStep {}
 
-    /** A column that becomes a row, or is made of rows. */
+    /** A field and its slot: a column that becomes a row or is made of rows, or what it becomes. */
     record Wide(String name, int slot) {}
 
     record LongToWide(

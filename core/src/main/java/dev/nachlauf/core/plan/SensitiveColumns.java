@@ -51,7 +51,7 @@ public final class SensitiveColumns {
                 }
             }
             case PlannedStep.WideToLong wide -> {
-                if (slots.contains(wide.valueSlot())) {
+                if (slots.contains(wide.value().slot())) {
                     wide.columns().forEach(column -> slots.add(column.slot()));
                 }
             }

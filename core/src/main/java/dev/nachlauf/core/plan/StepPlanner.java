@@ -271,8 +271,8 @@ final class StepPlanner {
         }
         List<Known> columns = alike ? values : texts;
         Kind kind = columns.isEmpty() ? Kind.TEXT : columns.getFirst().field().kind();
-        int name = grow(step.name().value(), Kind.TEXT);
-        int value = grow(step.value().value(), kind);
+        Wide name = new Wide(step.name().value(), grow(step.name().value(), Kind.TEXT));
+        Wide value = new Wide(step.value().value(), grow(step.value().value(), kind));
         List<Wide> wide = columns.stream()
                 .map(known -> new Wide(known.field().name(), known.slot()))
                 .toList();

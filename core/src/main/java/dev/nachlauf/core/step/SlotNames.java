@@ -39,6 +39,10 @@ final class SlotNames {
                 agreeing(combine.by(), combine.into());
                 combine.made().forEach(made -> names.put(made.slot(), made.field()));
             }
+            if (step instanceof PlannedStep.WideToLong wide) {
+                names.put(wide.name().slot(), wide.name().name());
+                names.put(wide.value().slot(), wide.value().name());
+            }
             if (step instanceof PlannedStep.LongToWide wide) {
                 agreeing(wide.by(), wide.into());
                 wide.columns().values().forEach(column -> names.put(column.slot(), column.name()));

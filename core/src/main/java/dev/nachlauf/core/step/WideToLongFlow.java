@@ -61,8 +61,8 @@ final class WideToLongFlow implements RowFlow {
                 continue;
             }
             @Nullable Object[] slots = row.slots().clone();
-            slots[step.nameSlot()] = column.name();
-            slots[step.valueSlot()] = value;
+            slots[step.name().slot()] = column.name();
+            slots[step.value().slot()] = value;
             FlowRow made = FlowRow.made(++position, row.source(), slots, stands);
             if (value == BrokenInput.VALUE) {
                 problemsOf(row, column).forEach(problem -> made.reject(step.index(), problem));
