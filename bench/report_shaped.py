@@ -6,10 +6,10 @@ import statistics
 import sys
 
 lines = [line.rstrip("\n").split("\t") for line in open(sys.argv[1], encoding="utf-8")]
-pairs = [(float(script), float(ours)) for kind, _, script, ours in lines if kind == "pair"]
-growth = [(int(rows), int(peak) // 1024, float(ours)) for kind, rows, peak, ours in lines if kind == "grow"]
+pairs = [(float(line[2]), float(line[3])) for line in lines if line[0] == "pair"]
+growth = [(int(line[1]), int(line[2]) // 1024, float(line[3]), int(line[4])) for line in lines if line[0] == "grow"]
 ratios = sorted(ours / script for script, ours in pairs)
-table = "\n".join(f"| {rows:,} | {ours:.1f} s | {ours / rows * 1e6:.1f} s | {peak} MB |" for rows, peak, ours in growth)
+table = "\n".join(f"| {rows:,} | {made:,} | {ours:.1f} s | {ours / rows * 1e6:.1f} s | {peak} MB |" for rows, peak, ours, made in growth)
 section = f"""## Shaped loads
 
 Measured by `bench/shaped` on {datetime.date.today()}: overnight stays summed per hut and day (`combine`, three figures), which must see the whole source; rows are sorted on disk. The
@@ -17,8 +17,8 @@ script (`bench/reference/days.sql`) stages the file and groups it in the databas
 
 1,000,000 stays: script {statistics.median(script for script, _ in pairs):.1f} s, product {statistics.median(ours for _, ours in pairs):.1f} s; ratio {statistics.median(ratios):.2f} (median of {len(pairs)} pairs, {ratios[0]:.2f} – {ratios[-1]:.2f}).
 
-| rows | time | time per million rows | peak of resident memory |
-|---|---|---|---|
+| rows | records made | time | time per million rows | peak of resident memory |
+|---|---|---|---|---|
 {table}
 
 The heap was limited to 512 MB. Machine: {os.cpu_count()} cores.

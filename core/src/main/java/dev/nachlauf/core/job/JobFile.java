@@ -53,12 +53,23 @@ public final class JobFile {
             SourceText source, Function<List<Placed<String>>, SharedPieces> shared, List<Problem> problems) {
         List<Problem> found = new ArrayList<>();
         Optional<JobDefinition> definition = Document.parse(source, found).flatMap(root -> {
-            List<Placed<String>> names =
-                    root.has("pieces") ? new Words(List.of(), new ArrayList<>()).names(root, "pieces") : List.of();
-            return new JobFile(root, shared.apply(names), found).definition();
+            SharedPieces pieces = shared.apply(included(root, new ArrayList<>()));
+            return new JobFile(root, pieces, found).definition();
         });
         problems.addAll(found);
         return found.isEmpty() ? definition : Optional.empty();
+    }
+
+    /** The documents of pieces that a job includes, also where the job has errors; none where it can't be read. */
+    public static List<String> included(SourceText source) {
+        return Document.parse(source, new ArrayList<>()).stream()
+                .flatMap(root -> included(root, new ArrayList<>()).stream())
+                .map(Placed::value)
+                .toList();
+    }
+
+    private static List<Placed<String>> included(Section root, List<Problem> problems) {
+        return root.has("pieces") ? new Words(List.of(), problems).names(root, "pieces") : List.of();
     }
 
     private Optional<JobDefinition> definition() {
@@ -66,8 +77,7 @@ public final class JobFile {
         String name = name(root, "job", JOB_NAME, "small letters, digits and hyphens");
         String title = root.text("title").orElse(name);
         String notes = root.text("notes").orElse("");
-        List<Placed<String>> included =
-                root.has("pieces") ? new Words(List.of(), problems).names(root, "pieces") : List.of();
+        List<Placed<String>> included = included(root, problems);
         List<Parameter> parameters =
                 root.section("parameters").map(this::parameters).orElse(List.of());
         Words words = new Words(parameters, problems);

@@ -129,6 +129,17 @@ class JobFileTest {
     }
 
     @Test
+    void knowsWhichPiecesAreIncludedEvenOfAJobWithErrors() {
+        String broken = "nachlauf: 1\njob: a\npieces:\n  - huts\n  - tills\nsteps:\n  - include: rules\n";
+        assertThat(JobFile.included(new SourceText("a.yaml", broken))).containsExactly("huts", "tills");
+        assertThat(JobFile.included(new SourceText("a.yaml", "job: a\npieces: [huts]\n")))
+                .containsExactly("huts");
+        assertThat(JobFile.included(new SourceText("a.yaml", "job: a\nsteps:\n  - huts\n")))
+                .isEmpty();
+        assertThat(JobFile.included(new SourceText("a.yaml", "pieces: ["))).isEmpty();
+    }
+
+    @Test
     void detectsAParameterThatBreaksAFlowMap() {
         String flow = "nachlauf: 1\njob: huts\nread: { connection: inbox, file: list-${season}.xlsx }\n";
         Problem problem = problems(flow).getFirst();

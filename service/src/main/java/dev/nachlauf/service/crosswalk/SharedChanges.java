@@ -10,10 +10,12 @@ import dev.nachlauf.core.crosswalk.CrosswalkFile;
 import dev.nachlauf.core.crosswalk.CrosswalkFile.Addition;
 import dev.nachlauf.core.crosswalk.Gap;
 import dev.nachlauf.core.formula.Translation;
+import dev.nachlauf.core.job.JobFile;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.record.SourceRow;
+import dev.nachlauf.core.text.SourceText;
 import dev.nachlauf.core.value.ValueProblem;
 import dev.nachlauf.core.value.Values;
 import dev.nachlauf.service.job.Jobs;
@@ -29,7 +31,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
-import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
@@ -91,10 +92,8 @@ class SharedChanges {
     }
 
     private static boolean names(Jobs.Version job, String pieces) {
-        return Pattern.compile(
-                        "(?m)^pieces:.*\\b" + Pattern.quote(pieces) + "\\b|^ *- " + Pattern.quote(pieces) + "\\s*$")
-                .matcher(job.version().document())
-                .find();
+        return JobFile.included(new SourceText(job.name(), job.version().document()))
+                .contains(pieces);
     }
 
     private SharedChange changed(CrosswalkView saved) {
