@@ -37,9 +37,9 @@ export function FieldTable({ connection, records }: { connection: string; record
             <tbody>
               {view.fields.map((field) => (
                 <tr key={field.name}>
-                  <th scope="row" className="mono">
-                    {field.name}
-                    {field.label && <div className="soft">{field.label}</div>}
+                  <th scope="row">
+                    <span className="mono">{field.name}</span>
+                    {field.label && <div className="soft fw-normal">{field.label}</div>}
                   </th>
                   <td>
                     <Marks field={field} />

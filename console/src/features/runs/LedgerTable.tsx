@@ -41,6 +41,7 @@ function OneOutcome({ run, outcome, alone }: { run: RunView; outcome: string; al
   if (rows.length === 0) {
     return alone ? <p className="soft">There are no such rows.</p> : null;
   }
+  const several = run.balance.writes.length > 1;
   const heading = outcome === 'inserted' ? 'New records' : 'Changed records';
   return (
     <>
@@ -48,7 +49,8 @@ function OneOutcome({ run, outcome, alone }: { run: RunView; outcome: string; al
       <table className="sheet" aria-label={alone ? 'Rows' : heading}>
         <thead>
           <tr>
-            <th>{run.keyFields.join(' · ')}</th>
+            {several && <th>Write</th>}
+            <th>{several ? 'Key' : run.keyFields.join(' · ')}</th>
             {outcome === '' && <th>Outcome</th>}
             <th>{outcome === 'inserted' ? 'Is' : 'Was → is'}</th>
             <th className="number">From row</th>
@@ -58,13 +60,14 @@ function OneOutcome({ run, outcome, alone }: { run: RunView; outcome: string; al
         </thead>
         <tbody>
           {rows.map((row) => (
-            <tr key={row.row}>
+            <tr key={`${row.write} ${row.row} ${row.key.join(' ')}`}>
+              {several && <td className="mono fixed top">{row.write}</td>}
               <th scope="row" className="mono fixed top">
                 {row.key.join(' · ') || <span className="soft">no key</span>}
               </th>
               {outcome === '' && <td className="fixed top">{row.outcome}</td>}
               <td className="top">
-                <Changes row={row} keyFields={run.keyFields} />
+                <Changes row={row} keyFields={keyFields(run, row)} />
               </td>
               <td className="number top">{number(row.row)}</td>
               <td className="top">{row.source}</td>
@@ -80,6 +83,10 @@ function OneOutcome({ run, outcome, alone }: { run: RunView; outcome: string; al
       )}
     </>
   );
+}
+
+function keyFields(run: RunView, row: LedgerRowView): string[] {
+  return run.balance.writes.find((write) => write.write === row.write)?.keyFields ?? run.keyFields;
 }
 
 /** A new record's key stands in front already. */
