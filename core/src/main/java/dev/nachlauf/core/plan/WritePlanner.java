@@ -309,12 +309,18 @@ final class WritePlanner {
     /** For inserts all required fields have to be mapped. */
     private void required(Write write, RecordDescription target, Set<String> mapped) {
         for (FieldDescription field : target.fields()) {
-            if (field.required() && !field.readOnly() && !mapped.contains(field.name())) {
+            if (field.required() && !mapped.contains(field.name())) {
+                String required = "The field " + field.name() + " of " + target.name() + " is required, but ";
                 add(
                         write.records(),
                         ProblemCode.TARGET_FIELD_REQUIRED,
-                        "The field " + field.name() + " of " + target.name() + " is required, but not mapped.",
-                        "Map it: new records can't be inserted without it.");
+                        required
+                                + (field.readOnly()
+                                        ? "can't be written: " + field.readOnlyReason() + "."
+                                        : "not mapped."),
+                        field.readOnly()
+                                ? "New records can't be inserted so; action: update leaves them out."
+                                : "Map it: new records can't be inserted without it.");
             }
         }
     }

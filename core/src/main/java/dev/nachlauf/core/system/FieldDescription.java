@@ -106,7 +106,7 @@ public record FieldDescription(
                 scale,
                 integerBytes,
                 nullable,
-                false,
+                required,
                 true,
                 reason,
                 generated,

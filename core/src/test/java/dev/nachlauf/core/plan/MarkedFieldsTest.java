@@ -49,6 +49,13 @@ class MarkedFieldsTest {
     }
 
     @Test
+    void aRequiredFieldThatIsNotToBeWrittenIsFoundBeforeRecordsAreInserted() {
+        assertThat(plan("", "    hut_code: code\n", Map.of("name", CLOSED))).isEmpty();
+        assertThat(problems).extracting(Problem::code).containsExactly(ProblemCode.TARGET_FIELD_REQUIRED);
+        assertThat(problems.getFirst().sentence()).contains("the connection marks it as not to be written");
+    }
+
+    @Test
     void sameNamesPassesOverWhatIsNotToBeWritten() {
         Plan plan = plan("", "    hut_code: code\n  same-names: true\n", Map.of("beds", CLOSED))
                 .orElseThrow();
