@@ -20,11 +20,8 @@ final class Compiler {
     private Compiler() {}
 
     static Operand compile(Checked tree) {
-        return tree instanceof Checked.Slot slot
-                ? Operand.slot(slot.index())
-                : tree instanceof Checked.Constant constant
-                        ? Operand.constant(constant.value())
-                        : Operand.computed(closure(tree));
+        Evaluator evaluator = closure(tree);
+        return evaluator instanceof Operand operand ? operand : Operand.computed(evaluator);
     }
 
     private static Evaluator closure(Checked tree) {

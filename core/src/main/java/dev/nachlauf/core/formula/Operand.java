@@ -4,7 +4,7 @@ import org.jspecify.annotations.Nullable;
 
 /**
  * A part of a formula. Slots and constants are read in place and anything else by its closure; as this is one final
- * class, only what really computes costs a call that can't be foreseen. That is worth a third on short formulas.
+ * class, only what really computes costs a call that can't be foreseen.
  */
 final class Operand implements Evaluator {
     private static final int NONE = -1;

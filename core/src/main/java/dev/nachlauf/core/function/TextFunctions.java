@@ -258,7 +258,7 @@ final class TextFunctions {
     private static String trim(String text, @Nullable String characters, boolean atStart, boolean atEnd) {
         int start = 0;
         int end = text.length();
-        if (characters == null) {
+        if (characters == null) { // most calls: no search, no code points
             while (atStart && start < end && text.charAt(start) == ' ') {
                 start++;
             }

@@ -2,13 +2,14 @@ package dev.nachlauf.core.plan;
 
 import dev.nachlauf.core.plan.Plan.Input;
 import dev.nachlauf.core.plan.PlannedStep.Made;
+import dev.nachlauf.core.plan.PlannedWrite.Result;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
 
 /**
- * The columns of a source whose values reach a sensitive field of a target, found by going back from the fields
- * through the steps. A step that can't be told apart field by field counts as a whole: better one column too many.
+ * The columns of a source whose values reach a sensitive field of a target, found by going back from the fields through
+ * the writes and the steps. Where columns can't be told apart, all of them count: better one too many.
  */
 public final class SensitiveColumns {
     private final Set<Integer> slots = new HashSet<>();
@@ -18,17 +19,25 @@ public final class SensitiveColumns {
     /** Their names, in the order of the source. */
     public static List<String> of(Plan plan) {
         SensitiveColumns sensitive = new SensitiveColumns();
-        for (PlannedWrite write : plan.writes()) {
-            write.fields().stream()
-                    .filter(output -> output.description().sensitive())
-                    .forEach(output -> sensitive.slots.addAll(output.source().slots()));
-        }
+        plan.writes().reversed().forEach(sensitive::back);
         plan.steps().reversed().forEach(sensitive::back);
         return plan.inputs().stream()
                 .filter(input -> sensitive.slots.contains(input.slot()))
                 .map(Input::name)
                 .distinct()
                 .toList();
+    }
+
+    /** Its sensitive fields, and those of its fields that a later write takes over into a sensitive one. */
+    private void back(PlannedWrite write) {
+        for (Result result : write.results()) {
+            if (result.field() >= 0 && slots.contains(result.slot())) {
+                slots.addAll(write.fields().get(result.field()).source().slots());
+            }
+        }
+        write.fields().stream()
+                .filter(output -> output.description().sensitive())
+                .forEach(output -> slots.addAll(output.source().slots()));
     }
 
     private void back(PlannedStep step) {

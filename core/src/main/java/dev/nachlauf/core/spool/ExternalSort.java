@@ -27,8 +27,8 @@ public final class ExternalSort implements AutoCloseable {
     private static final int OVERHEAD = 64;
     /** Sorted pieces that are read at the same time. */
     static final int MOST_OPEN = 64;
-    /** The level of compression: higher ones cost more time than the smaller pieces save. */
-    private static final int FAST = 1;
+    /** The level of compression of what spills: files that live for minutes are not worth more. */
+    static final int FAST = 1;
 
     private static final byte[] NOTHING = {};
 

@@ -19,8 +19,6 @@ import org.jspecify.annotations.Nullable;
  */
 public final class RowFile {
     private static final int END = -1;
-    /** The level of compression: higher ones cost more time than the smaller file saves. */
-    private static final int FAST = 1;
 
     private RowFile() {}
 
@@ -34,8 +32,8 @@ public final class RowFile {
             this.file = file;
             this.part = file.resolveSibling(file.getFileName() + ".part");
             try {
-                out = new DataOutputStream(
-                        new BufferedOutputStream(new ZstdOutputStream(Files.newOutputStream(part), FAST), 1 << 16));
+                out = new DataOutputStream(new BufferedOutputStream(
+                        new ZstdOutputStream(Files.newOutputStream(part), ExternalSort.FAST), 1 << 16));
             } catch (IOException e) {
                 throw new UncheckedIOException(e);
             }

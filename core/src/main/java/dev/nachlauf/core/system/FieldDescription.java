@@ -97,25 +97,15 @@ public record FieldDescription(
 
     /** This field, closed to writing. */
     public FieldDescription closed(String reason) {
-        return new FieldDescription(
-                name,
-                kind,
-                typeName,
-                length,
-                precision,
-                scale,
-                integerBytes,
-                nullable,
-                required,
-                true,
-                reason,
-                generated,
-                allowed,
-                sensitive);
+        return marked(true, reason, sensitive);
     }
 
     /** This field, its values kept from those who look. */
     public FieldDescription kept() {
+        return marked(readOnly, readOnlyReason, true);
+    }
+
+    private FieldDescription marked(boolean closed, String reason, boolean kept) {
         return new FieldDescription(
                 name,
                 kind,
@@ -126,10 +116,10 @@ public record FieldDescription(
                 integerBytes,
                 nullable,
                 required,
-                readOnly,
-                readOnlyReason,
+                closed,
+                reason,
                 generated,
                 allowed,
-                true);
+                kept);
     }
 }

@@ -91,6 +91,24 @@ class MarkedFieldsTest {
     }
 
     @Test
+    void theColumnsBehindASensitiveFieldAreFoundThroughAnEarlierWrite() {
+        String write = "connection: register\n    records: %s\n    action: upsert\n    key: [hut_code]\n    map:\n";
+        String job = "nachlauf: 1\njob: huts\nread: { connection: inbox, file: huts.csv }\nwrite:\n  - name: open\n    "
+                + write.formatted("plain") + "      hut_code: code\n      name: first\n  - name: kept\n    "
+                + write.formatted("hut") + "      hut_code: code\n      name: open.name\n";
+        RecordDescription kept = new Marks(Map.of("hut", Map.of("name", SENSITIVE))).on(Huts.description());
+        Plan plan = Planner.plan(
+                        JobFile.read(new SourceText("huts.yaml", job), problems).orElseThrow(),
+                        Surroundings.NONE,
+                        Huts.columns(List.of("code", "first")),
+                        (connection, records, written, said) ->
+                                Optional.of(records.value().equals("hut") ? kept : Huts.description()),
+                        problems)
+                .orElseThrow();
+        assertThat(SensitiveColumns.of(plan)).containsExactly("first");
+    }
+
+    @Test
     void marksThatFitNoFieldAreNamed() {
         Marks marks = new Marks(Map.of("hut", Map.of("fone", SENSITIVE, "beds", CLOSED)));
         assertThat(marks.unknown(Huts.description())).containsExactly("fone");

@@ -58,9 +58,10 @@ class Looking {
     RecordsView describe(String name, String records) {
         try (OpenSystem system = connections.opened(name)) {
             HoldsRecords holds = holding(name, system);
-            return connections
-                    .describe(name, holds, records)
-                    .map(found -> view(found, connections.marks(name)))
+            Marks marks = connections.marks(name);
+            return holds.describe(records)
+                    .map(marks::on)
+                    .map(found -> view(found, marks))
                     .orElseThrow(() -> {
                         List<String> known = holds.recordTypes().stream()
                                 .map(RecordType::name)

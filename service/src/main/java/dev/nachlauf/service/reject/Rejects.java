@@ -4,14 +4,13 @@ import dev.nachlauf.api.Page;
 import dev.nachlauf.api.ProblemView;
 import dev.nachlauf.api.RejectGroup;
 import dev.nachlauf.api.RejectView;
-import dev.nachlauf.api.RunView;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.record.Origin;
 import dev.nachlauf.core.run.Reject;
 import dev.nachlauf.service.ledger.RejectSink;
 import dev.nachlauf.service.run.Runs;
+import dev.nachlauf.service.run.Runs.Surroundings;
 import dev.nachlauf.service.web.Cursors;
-import dev.nachlauf.service.web.Masked;
 import dev.nachlauf.service.web.ProblemViews;
 import java.time.Clock;
 import java.util.ArrayList;
@@ -82,13 +81,13 @@ public class Rejects implements RejectSink {
         List<RejectEntity> found = run != null
                 ? rejects.findByRunIdAndIdGreaterThanOrderById(run, after, more)
                 : job != null ? rejects.ofJob(job, after, more) : rejects.findByIdGreaterThanOrderById(after, more);
-        Map<Long, RunView> known = new HashMap<>();
+        Map<Long, Surroundings> known = new HashMap<>();
         List<RejectView> items = found.stream()
                 .limit(limit)
                 .map(entity -> view(
                         entity,
                         known.computeIfAbsent(
-                                entity.runId, id -> runs.getObject().show(id))))
+                                entity.runId, id -> runs.getObject().surroundings(id))))
                 .toList();
         return new Page<>(
                 items, found.size() > limit ? String.valueOf(items.getLast().id()) : null);
@@ -118,9 +117,7 @@ public class Rejects implements RejectSink {
         return rejects.groups(run);
     }
 
-    private RejectView view(RejectEntity entity, RunView run) {
-        List<String> header = runs.getObject().header(entity.runId);
-        Masked masked = runs.getObject().masked(entity.runId);
+    private static RejectView view(RejectEntity entity, Surroundings run) {
         return new RejectView(
                 entity.id,
                 entity.runId,
@@ -130,10 +127,10 @@ public class Rejects implements RejectSink {
                 entity.line,
                 new Origin(entity.file, entity.sheet, entity.line, entity.path).text(),
                 entity.key,
-                header,
-                masked.cells(header, entity.raw),
+                run.header(),
+                run.masked().cells(run.header(), entity.raw),
                 entity.problems.stream()
-                        .map(problem -> masked.problem(problem, header, entity.raw))
+                        .map(problem -> run.masked().problem(problem, run.header(), entity.raw))
                         .toList(),
                 entity.state,
                 entity.createdAt);

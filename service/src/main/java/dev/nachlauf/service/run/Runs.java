@@ -100,19 +100,24 @@ public class Runs implements LastRunOfJob {
         return view(entity(id));
     }
 
-    /** The columns of a run's source. */
-    @Transactional(readOnly = true)
-    public List<String> header(long id) {
-        return entity(id).columns.stream().map(SourceColumn::name).toList();
-    }
+    /**
+     * What is shown beside the rows of a run.
+     *
+     * @param header the columns of its source
+     * @param masked what is kept from those who look
+     */
+    public record Surroundings(String job, List<String> header, Masked masked) {}
 
-    /** What a run keeps from those who look: columns of its source, and fields of its targets. */
+    /** What is shown beside the rows of a run. */
     @Transactional(readOnly = true)
-    public Masked masked(long id) {
+    public Surroundings surroundings(long id) {
         RunEntity run = entity(id);
         Set<String> fields = new HashSet<>();
         run.writes.forEach(write -> fields.addAll(write.sensitive()));
-        return new Masked(new HashSet<>(run.sensitiveColumns), fields);
+        return new Surroundings(
+                run.jobName,
+                run.columns.stream().map(SourceColumn::name).toList(),
+                new Masked(new HashSet<>(run.sensitiveColumns), fields));
     }
 
     /** What a run was started with and what it reads. */
