@@ -67,15 +67,19 @@ public record Masked(Set<String> columns, Set<String> fields) {
         }
         for (int i = 0; i < raw.size() && i < header.size(); i++) {
             String cell = raw.get(i);
-            if (cell != null && columns.contains(header.get(i)) && holds(cell, value)) {
+            if (cell != null && columns.contains(header.get(i)) && isMadeOf(cell, value)) {
                 return true;
             }
         }
         return false;
     }
 
-    /** Whether a value is a cell, or a part of it, perhaps in another case. */
-    private static boolean holds(String cell, String value) {
-        return cell.toLowerCase(Locale.ROOT).contains(value.toLowerCase(Locale.ROOT));
+    /** Whether a value is made of a cell: the same, a part of it or more than it, shortened, perhaps in another case. */
+    private static boolean isMadeOf(String cell, String value) {
+        String whole = cell.strip().toLowerCase(Locale.ROOT);
+        String shown = (value.endsWith("…") ? value.substring(0, value.length() - 1) : value)
+                .strip()
+                .toLowerCase(Locale.ROOT);
+        return !whole.isEmpty() && (whole.contains(shown) || shown.contains(whole));
     }
 }
