@@ -72,10 +72,11 @@ CREATE TABLE supply_order (
 );
 
 CREATE TABLE supply_line (
-    order_id  bigint NOT NULL REFERENCES supply_order,
-    line_no   smallint NOT NULL,
-    article   varchar(40) NOT NULL,
-    kg        numeric(6, 1) NOT NULL CHECK (kg > 0),
+    order_id    bigint NOT NULL REFERENCES supply_order,
+    line_no     smallint NOT NULL,
+    article     varchar(40) NOT NULL,
+    article_no  integer,
+    kg          numeric(6, 1) NOT NULL CHECK (kg > 0),
     PRIMARY KEY (order_id, line_no)
 );
 

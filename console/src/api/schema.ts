@@ -963,6 +963,7 @@ export interface components {
         RunFile: {
             format: string;
             hash: string;
+            lookedUp: boolean;
             member: string;
             name: string;
             options: {

@@ -51,9 +51,16 @@ public record RunView(
      *
      * @param member the file inside of an archive; the name once more where it is none
      * @param options the format's options in force
+     * @param lookedUp whether the run only looks records up in it
      */
     public record RunFile(
-            String name, String member, String hash, long size, String format, Map<String, String> options) {}
+            String name,
+            String member,
+            String hash,
+            long size,
+            String format,
+            Map<String, String> options,
+            boolean lookedUp) {}
 
     /** Whether nothing can follow. */
     public boolean ended() {

@@ -154,22 +154,18 @@ public final class ExampleCheck {
         if (given == null) {
             return Found.NOTHING;
         }
-        @Nullable Object[] values = new Object[finding.wanted().size()];
-        for (int i = 0; i < values.length; i++) {
-            values[i] = typed(given.get(finding.wanted().get(i)));
+        List<@Nullable Object> values = new ArrayList<>();
+        for (Field field : finding.fields()) {
+            values.add(typed(field, given.get(field.name())));
         }
-        return new Found(1, values);
+        return new Found(1, values.toArray());
     }
 
-    /** A number where it reads as one: lookups mostly bring ids. */
-    private static @Nullable Object typed(@Nullable String text) {
-        if (text == null) {
-            return null;
-        }
+    private static @Nullable Object typed(Field field, @Nullable String text) {
         try {
-            return TextParser.of(Kind.INTEGER, null, null).parse(text);
-        } catch (ValueProblem e) {
-            return text;
+            return text == null ? null : TextParser.of(field.kind(), null, null).parse(text);
+        } catch (ValueProblem problem) {
+            throw new CannotGoOn(problem.inField(field.name()));
         }
     }
 

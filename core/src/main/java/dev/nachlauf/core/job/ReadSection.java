@@ -30,9 +30,8 @@ final class ReadSection {
     Read read(Section section) {
         Placed<String> connection = words.placed(section, "connection");
         From from = from(section);
-        Format format = section.section("format").map(this::format).orElse(new Format(Optional.empty(), Map.of()));
-        List<FieldDeclaration> fields =
-                section.section("fields").map(this::fields).orElse(List.of());
+        Format format = format(section);
+        List<FieldDeclaration> fields = fields(section);
         boolean again =
                 Words.oneOf(section, "take", "once", List.of("once", "always")).equals("always");
         Optional<Trailer> trailer = Optional.empty();
@@ -114,7 +113,12 @@ final class ReadSection {
         return OptionalInt.empty();
     }
 
-    private Format format(Section section) {
+    /** How the files of a section are taken apart. */
+    Format format(Section section) {
+        return section.section("format").map(this::options).orElse(new Format(Optional.empty(), Map.of()));
+    }
+
+    private Format options(Section section) {
         Optional<Placed<String>> as = section.text("as").map(word -> new Placed<>(word, section.placeOfValue("as")));
         Map<String, Placed<String>> options = new LinkedHashMap<>();
         for (String key : section.keys()) {
@@ -141,7 +145,12 @@ final class ReadSection {
         return section.isList(key) ? Optional.of(String.join(", ", section.texts(key))) : section.text(key);
     }
 
-    private List<FieldDeclaration> fields(Section section) {
+    /** The fields that a section declares. */
+    List<FieldDeclaration> fields(Section section) {
+        return section.section("fields").map(this::declared).orElse(List.of());
+    }
+
+    private List<FieldDeclaration> declared(Section section) {
         List<FieldDeclaration> fields = new ArrayList<>();
         for (String name : section.keys()) {
             section.section(name)

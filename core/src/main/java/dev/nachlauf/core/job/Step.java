@@ -2,6 +2,8 @@ package dev.nachlauf.core.job;
 
 import dev.nachlauf.core.formula.FormulaSource;
 import dev.nachlauf.core.job.JobDefinition.Assignment;
+import dev.nachlauf.core.job.JobDefinition.FieldDeclaration;
+import dev.nachlauf.core.job.JobDefinition.Format;
 import java.util.List;
 
 /** A step; each sees what stands above it. */
@@ -58,8 +60,9 @@ public sealed interface Step {
     record Rule(FormulaSource formula, String message, boolean warning) implements Step {}
 
     /**
-     * A record of a system, found by a key.
+     * A record, found by a key.
      *
+     * @param among where it is found
      * @param match the fields of the record, and what they must equal
      * @param bring the fields that become fields of the row, as {@code name.field}
      * @param emptyWhereNone whether the fields are null where no record is found; the row is rejected otherwise
@@ -67,13 +70,24 @@ public sealed interface Step {
      */
     record Lookup(
             Placed<String> name,
-            Placed<String> connection,
-            Placed<String> records,
+            Among among,
             List<Assignment> match,
             List<Placed<String>> bring,
             boolean emptyWhereNone,
             boolean firstOfSeveral)
             implements Step {}
+
+    /** Where a lookup finds records. Names may hold {@code ${parameter}}. */
+    sealed interface Among {
+        Placed<String> connection();
+
+        /** Among the records of a system. */
+        record Records(Placed<String> connection, Placed<String> records) implements Among {}
+
+        /** Among the rows of files; the name may hold wildcards. A column that is not declared is text. */
+        record File(Placed<String> connection, Placed<String> file, Format format, List<FieldDeclaration> fields)
+                implements Among {}
+    }
 
     /** A rule over all rows, with sums and counts; where it is false, nothing is written. */
     record WholeLoad(FormulaSource formula, String message, boolean warning) implements Step {}

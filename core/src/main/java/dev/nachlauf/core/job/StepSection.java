@@ -17,10 +17,12 @@ import java.util.function.Function;
 /** One entry of {@code steps}. The key that names the step comes first by custom, but may stand anywhere. */
 final class StepSection {
     private final Words words;
+    private final ReadSection source;
     private final Map<String, Function<Section, Optional<Step>>> kinds = new LinkedHashMap<>();
 
     StepSection(Words words) {
         this.words = words;
+        this.source = new ReadSection(words);
         kinds.put("where", section -> section.formula("where").map(Step.Where::new));
         kinds.put(
                 "set", section -> section.section("set").map(words::assignments).map(Step.Set::new));
@@ -62,14 +64,22 @@ final class StepSection {
 
     private Step lookup(Section section) {
         Placed<String> name = words.stepName(section, "lookup");
-        Placed<String> connection = words.placed(section, "connection");
-        Placed<String> records = words.placed(section, "records");
+        Step.Among among = among(section);
         List<Assignment> match =
                 section.requiredSection("match").map(words::assignments).orElse(List.of());
         List<Placed<String>> bring = words.names(section, "bring");
         boolean empty = Words.oneOf(section, "none", "reject", "empty").equals("empty");
         boolean first = Words.oneOf(section, "several", "reject", "first").equals("first");
-        return new Step.Lookup(name, connection, records, match, bring, empty, first);
+        return new Step.Lookup(name, among, match, bring, empty, first);
+    }
+
+    private Step.Among among(Section section) {
+        Placed<String> connection = words.placed(section, "connection");
+        if (section.has("file")) {
+            return new Step.Among.File(
+                    connection, words.placed(section, "file"), source.format(section), source.fields(section));
+        }
+        return new Step.Among.Records(connection, words.placed(section, "records"));
     }
 
     private Optional<Step> rule(Section section) {

@@ -1,12 +1,14 @@
 package dev.nachlauf.core.plan;
 
 import dev.nachlauf.core.job.Placed;
+import dev.nachlauf.core.job.Step.Among;
 import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.system.RecordDescription;
 import java.util.List;
 import java.util.Optional;
 
-/** Looks at the record types that a job names. */
+/** Looks at the record types and files that a job names. */
 @FunctionalInterface
 public interface Described {
     /**
@@ -16,4 +18,19 @@ public interface Described {
      */
     Optional<RecordDescription> of(
             Placed<String> connection, Placed<String> records, boolean written, List<Problem> problems);
+
+    /** The columns of a file as fields of records; empty where it can't be looked at, which is said. */
+    default Optional<RecordDescription> of(Among.File file, List<Problem> problems) {
+        problems.add(Problem.at(
+                file.file().place(), ProblemCode.CONNECTION_UNFIT, "Only records of systems are looked at here.", ""));
+        return Optional.empty();
+    }
+
+    /** The fields of what a lookup finds. */
+    default Optional<RecordDescription> of(Among among, List<Problem> problems) {
+        return switch (among) {
+            case Among.Records records -> of(records.connection(), records.records(), false, problems);
+            case Among.File file -> of(file, problems);
+        };
+    }
 }

@@ -2,7 +2,9 @@ package dev.nachlauf.core.plan;
 
 import dev.nachlauf.core.formula.Aggregation;
 import dev.nachlauf.core.formula.Formula;
+import dev.nachlauf.core.job.Step.Among;
 import dev.nachlauf.core.job.Step.Keep;
+import dev.nachlauf.core.record.Field;
 import dev.nachlauf.core.value.Kind;
 import java.util.List;
 import java.util.Map;
@@ -52,10 +54,21 @@ public sealed interface PlannedStep {
     /**
      * How a record is found.
      *
+     * @param records what it is found among, for people: the record type, or the file's name
      * @param keys the fields of the record and what they must equal
-     * @param wanted the fields that are brought
+     * @param fields the fields that are brought
      */
-    record Finding(String connection, String records, List<Key> keys, List<String> wanted) {
+    record Finding(Among among, String records, List<Key> keys, List<Field> fields) {
+        /** The names of the fields that are brought. */
+        public List<String> wanted() {
+            return fields.stream().map(Field::name).toList();
+        }
+
+        /** The connection, as it is written in the job. */
+        public String connection() {
+            return among.connection().value();
+        }
+
         /** The fields of the key. */
         public List<String> keyFields() {
             return keys.stream().map(Key::field).toList();

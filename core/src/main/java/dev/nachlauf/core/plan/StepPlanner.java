@@ -4,6 +4,7 @@ import dev.nachlauf.core.formula.Formula;
 import dev.nachlauf.core.job.JobDefinition.Assignment;
 import dev.nachlauf.core.job.Placed;
 import dev.nachlauf.core.job.Step;
+import dev.nachlauf.core.job.Step.Among;
 import dev.nachlauf.core.plan.PlannedStep.Finding;
 import dev.nachlauf.core.plan.PlannedStep.Key;
 import dev.nachlauf.core.plan.PlannedStep.Made;
@@ -99,9 +100,9 @@ final class StepPlanner {
 
     private void lookup(int index, Step.Lookup lookup) {
         String name = lookup.name().value();
-        Optional<RecordDescription> records = described.of(lookup.connection(), lookup.records(), false, problems);
-        Optional<Finding> finding = records.flatMap(description ->
-                finding(scope, lookup.connection().value(), description, lookup.match(), lookup.bring(), problems));
+        Optional<RecordDescription> records = described.of(lookup.among(), problems);
+        Optional<Finding> finding = records.flatMap(
+                description -> finding(scope, lookup.among(), description, lookup.match(), lookup.bring(), problems));
         List<Integer> slots = new ArrayList<>();
         for (Placed<String> field : lookup.bring()) {
             Kind kind = records.flatMap(description -> description.field(field.value()))
@@ -116,7 +117,7 @@ final class StepPlanner {
     /** How a record is found; empty where something is wrong with it, which is said. */
     static Optional<Finding> finding(
             RowScope scope,
-            String connection,
+            Among among,
             RecordDescription records,
             List<Assignment> match,
             List<Placed<String>> bring,
@@ -141,12 +142,13 @@ final class StepPlanner {
                 keys.add(new Key(line.field().value(), kind, formula.get(), found == Kind.TEXT && kind != Kind.TEXT));
             }
         }
-        for (Placed<String> field : bring) {
-            sound &= known(records, field, problems).isPresent();
-        }
-        List<String> wanted = bring.stream().map(Placed::value).toList();
+        List<Field> wanted = bring.stream()
+                .flatMap(field -> known(records, field, problems).stream())
+                .map(field -> new Field(field.name(), field.kind()))
+                .toList();
+        sound &= wanted.size() == bring.size();
         return sound && !keys.isEmpty()
-                ? Optional.of(new Finding(connection, records.name(), keys, wanted))
+                ? Optional.of(new Finding(among, records.name(), keys, wanted))
                 : Optional.empty();
     }
 

@@ -10,6 +10,7 @@ import dev.nachlauf.core.job.JobDefinition.Write;
 import dev.nachlauf.core.job.JobDefinition.WriteRule;
 import dev.nachlauf.core.job.Placed;
 import dev.nachlauf.core.job.Step;
+import dev.nachlauf.core.job.Step.Among;
 import dev.nachlauf.core.plan.PlannedStep.Finding;
 import dev.nachlauf.core.plan.PlannedWrite.Output;
 import dev.nachlauf.core.plan.PlannedWrite.Result;
@@ -240,7 +241,12 @@ final class WritePlanner {
                         return Optional.<Finding>empty();
                     }
                     return StepPlanner.finding(
-                            scope, write.connection().value(), parent, reference.by(), bring, problems);
+                            scope,
+                            new Among.Records(write.connection(), reference.records()),
+                            parent,
+                            reference.by(),
+                            bring,
+                            problems);
                 })
                 .map(Source.Found::new);
     }

@@ -82,6 +82,7 @@ public enum ProblemCode {
     NO_TRANSLATION,
     LOOKUP_NONE,
     LOOKUP_SEVERAL,
+    LOOKUP_FILE,
     GROUP_REJECTED,
     GROUP_TOO_LARGE,
     HEADER_DIFFERS,

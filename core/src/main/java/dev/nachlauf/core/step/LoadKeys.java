@@ -8,12 +8,9 @@ import dev.nachlauf.core.plan.PlannedWrite;
 import dev.nachlauf.core.plan.PlannedWrite.Output;
 import dev.nachlauf.core.plan.PlannedWrite.Source;
 import dev.nachlauf.core.plan.Planner;
+import dev.nachlauf.core.record.KeyBytes;
 import dev.nachlauf.core.value.TextParser;
 import dev.nachlauf.core.value.ValueProblem;
-import dev.nachlauf.core.value.Values;
-import java.io.ByteArrayOutputStream;
-import java.math.BigDecimal;
-import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.HashSet;
@@ -44,7 +41,7 @@ public final class LoadKeys {
             return null;
         }
         List<Object> parts = new ArrayList<>();
-        return add(row, write, parts) ? bytes(parts) : null;
+        return add(row, write, parts) ? KeyBytes.of(parts) : null;
     }
 
     private static boolean isTrue(FlowRow row, PlannedWrite write) {
@@ -100,26 +97,6 @@ public final class LoadKeys {
         } catch (BrokenInput | ValueProblem e) {
             return false;
         }
-    }
-
-    private static byte[] bytes(List<Object> parts) {
-        if (parts.size() == 1) {
-            return text(parts.getFirst()).getBytes(StandardCharsets.UTF_8);
-        }
-        ByteArrayOutputStream out = new ByteArrayOutputStream();
-        for (Object part : parts) {
-            byte[] bytes = text(part).getBytes(StandardCharsets.UTF_8);
-            for (int shift = 24; shift >= 0; shift -= 8) {
-                out.write(bytes.length >>> shift);
-            }
-            out.writeBytes(bytes);
-        }
-        return out.toByteArray();
-    }
-
-    private static String text(Object part) {
-        Object plain = part instanceof BigDecimal number ? number.stripTrailingZeros() : part;
-        return String.valueOf(Values.text(plain));
     }
 
     /** The part of a plan of plain steps that keys need: the filters, and what filters and keys are computed from. */

@@ -2,7 +2,12 @@ package dev.nachlauf.core.step;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import dev.nachlauf.core.job.Placed;
+import dev.nachlauf.core.job.Step.Among;
 import dev.nachlauf.core.plan.PlannedStep.Finding;
+import dev.nachlauf.core.problem.Place;
+import dev.nachlauf.core.record.Field;
+import dev.nachlauf.core.value.Kind;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
@@ -10,8 +15,8 @@ import java.util.stream.LongStream;
 import org.junit.jupiter.api.Test;
 
 class LookupCacheTest {
-    private static final Finding WARDEN = new Finding("register", "warden", List.of(), List.of("warden_id"));
-    private static final Finding HUT = new Finding("register", "hut", List.of(), List.of("hut_id"));
+    private static final Finding WARDEN = finding("warden", "warden_id");
+    private static final Finding HUT = finding("hut", "hut_id");
 
     private final List<List<Object>> asked = new ArrayList<>();
     private final LookupCache cache = new LookupCache((finding, keys) -> {
@@ -20,6 +25,15 @@ class LookupCacheTest {
                 .map(key -> key[0].equals("W-0") ? Found.NOTHING : new Found(1, new Object[] {"id of " + key[0]}))
                 .toList();
     });
+
+    private static Finding finding(String records, String id) {
+        Placed<String> connection = new Placed<>("register", Place.NOWHERE);
+        return new Finding(
+                new Among.Records(connection, new Placed<>(records, Place.NOWHERE)),
+                records,
+                List.of(),
+                List.of(new Field(id, Kind.INTEGER)));
+    }
 
     private static List<List<Object>> keys(Object... parts) {
         List<List<Object>> keys = new ArrayList<>();

@@ -102,7 +102,7 @@ class Gaps {
         Surroundings current = pinned.translating(crosswalks.translations(Pins.NEWEST));
         Found found = new Found();
         try (ScratchFolder scratch = ScratchFolder.create();
-                JobSystems systems = planning.systems(parameters)) {
+                JobSystems systems = planning.systems(parameters, input.lookups())) {
             Plan plan = Planner.plan(job, current, input.columns(), systems, problems)
                     .orElseThrow(() -> new CannotGoOn(problems));
             Mapper mapper = new Mapper(plan);

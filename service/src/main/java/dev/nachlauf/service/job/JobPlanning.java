@@ -20,14 +20,11 @@ import dev.nachlauf.core.source.CursorReader;
 import dev.nachlauf.core.source.JoinedReader;
 import dev.nachlauf.core.source.Sample;
 import dev.nachlauf.core.source.TrailerReader;
-import dev.nachlauf.core.system.FormatOptions;
 import dev.nachlauf.core.system.HoldsFiles;
 import dev.nachlauf.core.system.OpenSystem;
 import dev.nachlauf.core.system.ReadsRecords;
 import dev.nachlauf.core.system.ReadsRecords.Condition;
 import dev.nachlauf.core.system.ReadsRecords.RecordQuery;
-import dev.nachlauf.core.system.Setting;
-import dev.nachlauf.core.system.SourceFormat;
 import dev.nachlauf.core.system.SourceFormat.Lack;
 import dev.nachlauf.core.system.SourceFormat.SourceReader;
 import dev.nachlauf.core.system.Writes;
@@ -112,7 +109,16 @@ public class JobPlanning {
 
     /** The systems that a job names; to be closed. */
     public JobSystems systems(Map<String, @Nullable Object> parameters) {
-        return new JobSystems(connections, parameters);
+        return systems(parameters, Map.of());
+    }
+
+    /**
+     * The systems that a job names; to be closed.
+     *
+     * @param kept the files in which a run's lookups find records, as {@link JobSystems#kept} gave them
+     */
+    public JobSystems systems(Map<String, @Nullable Object> parameters, Map<String, List<SourcePart>> kept) {
+        return new JobSystems(connections, parameters, new LookupFiles(sources, kept));
     }
 
     /** What all formulas of a run share. */
@@ -226,10 +232,8 @@ public class JobPlanning {
 
     /** Settles how kept files are read. */
     public List<SourcePart> parts(JobDefinition job, List<FileView> kept, Path scratch) {
-        Map<String, String> options = new LinkedHashMap<>();
-        job.read().format().options().forEach((name, option) -> options.put(name, option.value()));
         Optional<String> as = job.read().format().as().map(Placed::value);
-        return sources.parts(kept, as, FormatOptions.of(options), scratch);
+        return sources.parts(kept, as, FormatCheck.options(job.read().format()), scratch);
     }
 
     /** Looks at what is to be read. */
@@ -265,31 +269,7 @@ public class JobPlanning {
 
     /** Adds what is wrong with the format and its options. */
     public void checkFormat(JobDefinition job, List<Problem> problems) {
-        Optional<Placed<String>> as = job.read().format().as();
-        if (as.isEmpty()) {
-            return;
-        }
-        List<String> formats = sources.formats();
-        if (!formats.contains(as.get().value())) {
-            problems.add(Problem.at(
-                    as.get().place(),
-                    ProblemCode.VALUE_WRONG_KIND,
-                    "There is no format " + as.get().value() + ".",
-                    NearestNames.suggestion(
-                            as.get().value(), formats, "Formats: " + String.join(", ", formats) + ".")));
-            return;
-        }
-        SourceFormat format = sources.format(as.get().value());
-        List<String> known = format.options().stream().map(Setting::name).toList();
-        job.read().format().options().forEach((name, option) -> {
-            if (!known.contains(name)) {
-                problems.add(Problem.at(
-                        option.place(),
-                        ProblemCode.KEY_UNKNOWN,
-                        "The format " + format.name() + " has no option " + name + ".",
-                        NearestNames.suggestion(name, known, "Options: " + String.join(", ", known) + ".")));
-            }
-        });
+        FormatCheck.check(sources, job.read().format(), problems);
     }
 
     /** Adds a problem for each part of a source that lacks a column which a plan reads. */

@@ -2,6 +2,7 @@ package dev.nachlauf.service.job;
 
 import dev.nachlauf.core.job.JobDefinition;
 import dev.nachlauf.core.job.Placed;
+import dev.nachlauf.core.job.Step.Among;
 import dev.nachlauf.core.plan.Described;
 import dev.nachlauf.core.plan.PlannedStep.Finding;
 import dev.nachlauf.core.problem.CannotGoOn;
@@ -10,6 +11,7 @@ import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.step.Found;
 import dev.nachlauf.core.step.RecordFinder;
 import dev.nachlauf.core.system.FieldDescription;
+import dev.nachlauf.core.system.HoldsFiles;
 import dev.nachlauf.core.system.HoldsRecords;
 import dev.nachlauf.core.system.LooksUp;
 import dev.nachlauf.core.system.Marks;
@@ -18,6 +20,7 @@ import dev.nachlauf.core.system.RecordDescription;
 import dev.nachlauf.core.system.Writes;
 import dev.nachlauf.core.text.NearestNames;
 import dev.nachlauf.service.connection.Connections;
+import dev.nachlauf.service.source.SourcePart;
 import java.util.HashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -33,16 +36,21 @@ public final class JobSystems implements Described, RecordFinder, AutoCloseable 
     private final Map<String, OpenSystem> open = new HashMap<>();
     private final Set<String> targets = new LinkedHashSet<>();
 
-    JobSystems(Connections connections, Map<String, @Nullable Object> parameters) {
+    private final LookupFiles files;
+
+    JobSystems(Connections connections, Map<String, @Nullable Object> parameters, LookupFiles files) {
         this.connections = connections;
         this.parameters = parameters;
+        this.files = files;
     }
 
     @Override
     public Optional<RecordDescription> of(
             Placed<String> connection, Placed<String> records, boolean written, List<Problem> problems) {
         try {
-            Optional<HoldsRecords> system = system(connection, written, problems);
+            Optional<? extends HoldsRecords> system = written
+                    ? fitting(connection, Writes.class, "can't be written to", problems)
+                    : fitting(connection, LooksUp.class, "can't find records by key", problems);
             Optional<RecordDescription> description =
                     system.flatMap(found -> described(found, connection, records, written, problems));
             if (written) {
@@ -56,12 +64,33 @@ public final class JobSystems implements Described, RecordFinder, AutoCloseable 
         }
     }
 
+    @Override
+    public Optional<RecordDescription> of(Among.File file, List<Problem> problems) {
+        try {
+            String connection = JobDefinition.fill(file.connection().value(), parameters);
+            Optional<HoldsFiles> place = fitting(file.connection(), HoldsFiles.class, "holds no files", problems);
+            if (place.isEmpty() || !files.checkFormat(file, problems)) {
+                return Optional.empty();
+            }
+            String name = JobDefinition.fill(file.file().value(), parameters);
+            return Optional.of(files.describe(file, connection, name, place.get(), problems));
+        } catch (CannotGoOn e) {
+            problems.addAll(e.problems());
+            return Optional.empty();
+        }
+    }
+
+    /** The files in which lookups find records, each by a name of its own. */
+    public Map<String, List<SourcePart>> kept() {
+        return files.kept();
+    }
+
     /** The targets that were looked at, for people: also those of a job that is not sound. */
     List<String> targets() {
         return List.copyOf(targets);
     }
 
-    private Optional<HoldsRecords> system(Placed<String> connection, boolean written, List<Problem> problems) {
+    private <T> Optional<T> fitting(Placed<String> connection, Class<T> ability, String lack, List<Problem> problems) {
         String name = JobDefinition.fill(connection.value(), parameters);
         Optional<OpenSystem> system = opened(name);
         if (system.isEmpty()) {
@@ -70,18 +99,11 @@ public final class JobSystems implements Described, RecordFinder, AutoCloseable 
                     ProblemCode.CONNECTION_UNKNOWN,
                     "There is no connection " + name + ".",
                     NearestNames.suggestion(name, connections.names(), "Save it first.")));
-            return Optional.empty();
-        }
-        boolean fits = written ? system.get() instanceof Writes : system.get() instanceof LooksUp;
-        if (!fits) {
+        } else if (!ability.isInstance(system.get())) {
             problems.add(Problem.at(
-                    connection.place(),
-                    ProblemCode.CONNECTION_UNFIT,
-                    "The connection " + name + (written ? " can't be written to." : " can't find records by key."),
-                    ""));
-            return Optional.empty();
+                    connection.place(), ProblemCode.CONNECTION_UNFIT, "The connection " + name + " " + lack + ".", ""));
         }
-        return system.map(HoldsRecords.class::cast);
+        return system.filter(ability::isInstance).map(ability::cast);
     }
 
     private Optional<RecordDescription> described(
@@ -132,6 +154,9 @@ public final class JobSystems implements Described, RecordFinder, AutoCloseable 
 
     @Override
     public List<Found> find(Finding finding, List<Object[]> keys) {
+        if (finding.among() instanceof Among.File file) {
+            return files.find(finding, file, keys);
+        }
         String name = JobDefinition.fill(finding.connection(), parameters);
         if (!(opened(name).orElse(null) instanceof LooksUp system)) {
             throw new CannotGoOn(Problem.of(
@@ -144,6 +169,7 @@ public final class JobSystems implements Described, RecordFinder, AutoCloseable 
 
     @Override
     public void close() {
+        files.close();
         open.values().forEach(OpenSystem::close);
         open.clear();
     }

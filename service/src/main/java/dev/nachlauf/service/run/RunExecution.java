@@ -129,7 +129,7 @@ class RunExecution {
         }
         Path folder = scratch.prepare(run.id);
         try (Writes system = target.get();
-                JobSystems systems = planning.systems(parameters)) {
+                JobSystems systems = planning.systems(parameters, input.lookups(run.id))) {
             Plan plan = Planner.plan(job, surroundings, run.columns, systems, problems)
                     .orElseThrow(() -> new CannotGoOn(problems));
             LoadRun load = load(run, job, plan, system, systems, folder);

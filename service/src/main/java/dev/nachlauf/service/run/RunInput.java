@@ -145,42 +145,61 @@ class RunInput {
                 .toList();
     }
 
-    /** Keeps with a run what it reads. */
-    void save(long run, List<SourcePart> parts) {
-        short position = 0;
-        for (SourcePart part : parts) {
-            RunSource source = new RunSource();
-            source.id = new RunSource.Id(run, position++);
-            source.hash = part.file().hash();
-            source.name = part.file().name();
-            source.size = part.file().size();
-            source.member = part.member();
-            source.format = part.format();
-            source.options = part.options();
-            runSources.save(source);
+    /** Keeps with a run what it reads, and the files in which it looks records up. */
+    void save(long run, List<SourcePart> parts, Map<String, List<SourcePart>> lookups) {
+        List<RunSource> sources = new ArrayList<>();
+        parts.forEach(part -> sources.add(source(part, null)));
+        lookups.forEach((lookup, files) -> files.forEach(part -> sources.add(source(part, lookup))));
+        for (short position = 0; position < sources.size(); position++) {
+            sources.get(position).id = new RunSource.Id(run, position);
+            runSources.save(sources.get(position));
         }
+    }
+
+    private static RunSource source(SourcePart part, @Nullable String lookup) {
+        RunSource source = new RunSource();
+        source.hash = part.file().hash();
+        source.name = part.file().name();
+        source.size = part.file().size();
+        source.member = part.member();
+        source.format = part.format();
+        source.options = part.options();
+        source.lookup = lookup;
+        return source;
     }
 
     /** What a run reads. */
     List<SourcePart> parts(long run) {
         return runSources.ofRun(run).stream()
-                .map(source -> new SourcePart(
-                        new FileView(source.hash, source.name, source.size),
-                        source.member,
-                        source.format,
-                        source.options))
+                .filter(source -> source.lookup == null)
+                .map(RunInput::part)
                 .toList();
     }
 
+    /** The files in which a run looks records up, by the lookup's name for them. */
+    Map<String, List<SourcePart>> lookups(long run) {
+        return runSources.ofRun(run).stream()
+                .filter(source -> source.lookup != null)
+                .collect(Collectors.groupingBy(
+                        source -> Objects.requireNonNull(source.lookup),
+                        Collectors.mapping(RunInput::part, Collectors.toList())));
+    }
+
+    private static SourcePart part(RunSource source) {
+        return new SourcePart(
+                new FileView(source.hash, source.name, source.size), source.member, source.format, source.options);
+    }
+
     List<RunFile> views(long run) {
-        return parts(run).stream()
-                .map(part -> new RunFile(
-                        part.file().name(),
-                        part.member(),
-                        part.file().hash(),
-                        part.file().size(),
-                        part.format(),
-                        part.options()))
+        return runSources.ofRun(run).stream()
+                .map(source -> new RunFile(
+                        source.name,
+                        source.member,
+                        source.hash,
+                        source.size,
+                        source.format,
+                        source.options,
+                        source.lookup != null))
                 .toList();
     }
 

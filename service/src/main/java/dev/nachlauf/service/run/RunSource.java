@@ -8,8 +8,9 @@ import jakarta.persistence.EmbeddedId;
 import jakarta.persistence.Entity;
 import jakarta.persistence.Table;
 import java.util.Map;
+import org.jspecify.annotations.Nullable;
 
-/** One file that a run reads, in the order in which it reads them. */
+/** One file that a run reads or looks records up in, in the order in which it reads them. */
 @Entity
 @Table(name = "run_source")
 class RunSource {
@@ -24,6 +25,10 @@ class RunSource {
 
     @Convert(converter = Json.WordMap.class)
     Map<String, String> options;
+
+    /** The lookup's name for the file, where records are looked up in it; null where its rows are read. */
+    @Nullable
+    String lookup;
 
     @Embeddable
     record Id(

@@ -86,17 +86,14 @@ class RunStart {
         if (read.files().isEmpty()) {
             return nothingNew(run, job, parameters, read);
         }
-        List<SourcePart> parts;
         try (ScratchFolder scratch = ScratchFolder.create()) {
-            parts = read.records()
+            List<SourcePart> parts = read.records()
                     ? List.of(Sources.records(read.files().getFirst()))
                     : planning.parts(job, read.files(), scratch.path());
             OpenedSource source = planning.look(job, parts, scratch.path());
-            parts = source.parts();
             run.columns = source.sample().columns();
-            target(run, job, parameters, source, problems);
+            return saved(run, source.parts(), target(run, job, parameters, source, problems));
         }
-        return saved(run, parts);
     }
 
     /** Nothing to read is no failure: the run has finished before it began. */
@@ -120,12 +117,12 @@ class RunStart {
         return runs.saveAndFlush(run);
     }
 
-    private RunEntity saved(RunEntity run, List<SourcePart> parts) {
+    private RunEntity saved(RunEntity run, List<SourcePart> parts, Map<String, List<SourcePart>> lookups) {
         try {
             return Objects.requireNonNull(transactions.execute(status -> {
                 RunEntity saved = runs.saveAndFlush(run);
                 long id = Objects.requireNonNull(saved.id);
-                input.save(id, parts);
+                input.save(id, parts, lookups);
                 scheduler.schedule(id);
                 return saved;
             }));
@@ -156,7 +153,8 @@ class RunStart {
         return run;
     }
 
-    private void target(
+    /** Notes what the run writes to; the result is the files in which it looks records up. */
+    private Map<String, List<SourcePart>> target(
             RunEntity run,
             JobDefinition job,
             Map<String, @Nullable Object> parameters,
@@ -185,6 +183,7 @@ class RunStart {
                             write == main,
                             write.sensitiveFields()))
                     .toList();
+            return systems.kept();
         }
     }
 }

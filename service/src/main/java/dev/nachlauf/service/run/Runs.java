@@ -128,6 +128,7 @@ public class Runs implements LastRunOfJob {
             Map<String, String> parameters,
             List<SourceColumn> columns,
             List<SourcePart> parts,
+            Map<String, List<SourcePart>> lookups,
             String startedBy,
             Instant createdAt) {}
 
@@ -142,6 +143,7 @@ public class Runs implements LastRunOfJob {
                 run.parameters,
                 run.columns,
                 input.parts(id),
+                input.lookups(id),
                 run.startedBy,
                 run.createdAt);
     }
