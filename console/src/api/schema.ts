@@ -1127,6 +1127,7 @@ export interface components {
             value: string;
         };
         WriteCountView: {
+            connection: string;
             /** Format: int64 */
             deleted: number;
             fields: string[];

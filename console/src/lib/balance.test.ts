@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { BalanceView } from '../api/client';
-import { allRejected, busySteps, changed, outcomeParts, readingParts, sum, writingParts } from './balance';
+import { allRejected, busySteps, changed, outcomeParts, readingParts, sum, targets, writingParts } from './balance';
 
 const balance: BalanceView = {
   read: 254,
@@ -52,11 +52,22 @@ describe('the parts of a balance', () => {
     const step = { step: 'where', in: 9, made: 0, out: 9, skipped: 0, rejected: 0, merged: 0 };
     const busy = { ...step, out: 7, skipped: 2 };
     const write = {
-      ...{ write: 'order', records: 'order', main: true, taken: 3, inserted: 2, updated: 1, unchanged: 0 },
+      ...{
+        write: 'order',
+        connection: 'register',
+        records: 'order',
+        main: true,
+        taken: 3,
+        inserted: 2,
+        updated: 1,
+        unchanged: 0,
+      },
       ...{ deleted: 0, issued: 0, refused: 0, fields: [], keyFields: [], sensitive: [] },
     };
     const whole = { ...balance, steps: [step, busy], writes: [write, { ...write, inserted: 5 }] };
     expect(busySteps(whole)).toEqual([busy]);
     expect(changed(whole)).toBe(9);
+    const sign = { ...write, connection: 'paint-shop', records: 'sign' };
+    expect(targets([write, { ...write, records: 'line' }, sign])).toBe('register order, line, paint-shop sign');
   });
 });

@@ -1,4 +1,4 @@
-import type { BalanceView, StepCountView } from '../api/client';
+import type { BalanceView, StepCountView, WriteCountView } from '../api/client';
 import type { Part } from './part';
 
 /** All rows by what became of them, always in this order. */
@@ -57,4 +57,11 @@ export function busySteps(balance: BalanceView): StepCountView[] {
 export function sum(parts: Part[], print: (value: number) => string): string {
   const terms = parts.filter((part) => part.count > 0).map((part) => `${print(part.count)} ${part.label ?? part.name}`);
   return terms.length === 0 ? '0' : terms.join(' + ');
+}
+
+/** Where a run writes; a connection is named again only where it changes. */
+export function targets(writes: WriteCountView[]): string {
+  return writes
+    .map((write, i) => (write.connection === writes[i - 1]?.connection ? '' : `${write.connection} `) + write.records)
+    .join(', ');
 }

@@ -3,7 +3,7 @@ import Button from 'react-bootstrap/Button';
 import { Link, NavLink, useParams } from 'react-router';
 import { api } from '../../api/client';
 import type { RunView } from '../../api/client';
-import { allRejected, busySteps, changed, readingParts, sum } from '../../lib/balance';
+import { allRejected, busySteps, changed, readingParts, sum, targets } from '../../lib/balance';
 import { bytes, count, duration, moment, number } from '../../lib/format';
 import { isOver, runState } from '../../lib/runState';
 import { Findings } from '../../ui/Findings';
@@ -63,8 +63,8 @@ function Facts({ run }: { run: RunView }) {
   const took = duration(run.startedAt, run.endedAt);
   return (
     <>
-      <Source run={run} /> → {run.targetConnection} {run.targetRecords} · version {run.jobVersion} · started by{' '}
-      {run.startedBy} <span title={run.createdAt}>{moment(run.createdAt)}</span>
+      <Source run={run} /> → {targets(run.balance.writes)} · version {run.jobVersion} · started by {run.startedBy}{' '}
+      <span title={run.createdAt}>{moment(run.createdAt)}</span>
       {took && ` · took ${took}`}
     </>
   );
@@ -72,7 +72,8 @@ function Facts({ run }: { run: RunView }) {
 
 /** What was read, and how, for whoever wants to know. */
 function Source({ run }: { run: RunView }) {
-  const size = run.files.reduce((sum, file) => sum + file.size, 0);
+  const size = run.files.filter((file) => !file.lookedUp).reduce((sum, file) => sum + file.size, 0);
+  const lookedUp = [...new Set(run.files.filter((file) => file.lookedUp).map((file) => file.name))];
   const details = run.files
     .map((file) => `${file.member}: ${file.format}, SHA-256 ${file.hash.slice(0, 12)}…`)
     .join('\n');
@@ -80,6 +81,7 @@ function Source({ run }: { run: RunView }) {
     <span title={details}>
       {run.source}
       {size > 0 && ` (${bytes(size)})`}
+      {lookedUp.length > 0 && `, looked up in ${lookedUp.join(', ')}`}
     </span>
   );
 }

@@ -5,7 +5,16 @@ import { WriteBar } from './WriteBar';
 afterEach(cleanup);
 
 const order = {
-  ...{ write: 'order', records: 'supply_order', main: true, taken: 178, inserted: 170, updated: 4, unchanged: 2 },
+  ...{
+    write: 'order',
+    connection: 'register',
+    records: 'supply_order',
+    main: true,
+    taken: 178,
+    inserted: 170,
+    updated: 4,
+    unchanged: 2,
+  },
   ...{ deleted: 0, issued: 0, refused: 2, fields: ['order_no'], keyFields: ['order_no'], sensitive: [] },
 };
 

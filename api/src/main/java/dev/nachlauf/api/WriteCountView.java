@@ -9,6 +9,7 @@ import java.util.List;
  */
 public record WriteCountView(
         String write,
+        String connection,
         String records,
         boolean main,
         long taken,

@@ -1,6 +1,7 @@
 package dev.nachlauf.cli;
 
 import dev.nachlauf.api.RunView;
+import dev.nachlauf.api.WriteCountView;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -15,8 +16,15 @@ final class RunText {
     static List<String> lines(RunView run) {
         List<String> lines = new ArrayList<>();
         lines.add("run " + run.id() + " of " + run.job() + " version " + run.jobVersion() + ": " + run.state());
-        lines.add(run.source() + " → " + run.targetConnection() + " " + run.targetRecords() + ", started by "
-                + run.startedBy());
+        lines.add(run.source() + " → " + targets(run) + ", started by " + run.startedBy());
+        String lookedUp = run.files().stream()
+                .filter(RunView.RunFile::lookedUp)
+                .map(RunView.RunFile::name)
+                .distinct()
+                .collect(Collectors.joining(", "));
+        if (!lookedUp.isEmpty()) {
+            lines.add("looked up in " + lookedUp);
+        }
         if (!run.note().isEmpty()) {
             lines.add(run.note());
         }
@@ -35,5 +43,18 @@ final class RunText {
             lines.add("see why: nachlauf rejects list --run " + run.id());
         }
         return lines;
+    }
+
+    /** Where a run writes; a connection is named again only where it changes. */
+    private static String targets(RunView run) {
+        StringBuilder text = new StringBuilder();
+        String last = "";
+        for (WriteCountView write : run.balance().writes()) {
+            text.append(text.isEmpty() ? "" : ", ");
+            text.append(write.connection().equals(last) ? "" : write.connection() + " ");
+            text.append(write.records());
+            last = write.connection();
+        }
+        return text.toString();
     }
 }

@@ -53,7 +53,7 @@ final class Kept implements RunRecords {
                     head.counts(),
                     head.tally(),
                     head.fieldCounts(),
-                    head.token(),
+                    head.tokens(),
                     Chunk.State.DONE);
             chunks.put(batch, new Chunk(done, chunk.rows(), chunk.rejects()));
             rejects.addAll(ChunkCodec.rejects(chunk.rejects()));
@@ -63,6 +63,12 @@ final class Kept implements RunRecords {
     @Override
     public synchronized void drop(int batch) {
         chunks.remove(batch);
+    }
+
+    @Override
+    public synchronized void replace(Chunk chunk) {
+        drop(chunk.head().batch());
+        save(chunk, List.of());
     }
 
     /** The lines of the ledger; the key and the fields are as wide as the widest write. */

@@ -93,7 +93,7 @@ class LoadRunTest {
                         1,
                         plan(limits),
                         () -> new DelimitedFormat().read(SourceBytes.of("huts.csv", file), FormatOptions.NONE),
-                        memory,
+                        connection -> memory,
                         kept,
                         observer,
                         policy,

@@ -118,7 +118,7 @@ class WritesTogetherTest {
                         1,
                         plan(),
                         () -> new DelimitedFormat().read(SourceBytes.of("orders.csv", file), FormatOptions.NONE),
-                        memory,
+                        connection -> memory,
                         kept,
                         new Quiet(),
                         new RunPolicy(false, batchRows, 100_000),

@@ -73,7 +73,6 @@ public final class Planner {
             planner.plan(write, below(job.steps().size(), job.writes().indexOf(write) + 1))
                     .ifPresent(writes::add);
         }
-        requireOneConnection();
         if (writes.size() < job.writes().size()) {
             return Optional.empty();
         }
@@ -97,21 +96,6 @@ public final class Planner {
         job.steps().stream().skip(step).map(Step::makes).forEach(names::addAll);
         job.writes().stream().skip(write).forEach(later -> names.add(later.name() + "."));
         return names;
-    }
-
-    /** One transaction spans all writes of a batch, so they share a connection. */
-    private void requireOneConnection() {
-        Placed<String> first = job.writes().getFirst().connection();
-        for (Write write : job.writes()) {
-            if (!write.connection().value().equals(first.value())) {
-                problems.add(Problem.at(
-                        write.connection().place(),
-                        ProblemCode.CONNECTION_UNFIT,
-                        "All writes of a job go to one connection, and the first goes to " + first.value() + ".",
-                        "Make a job of its own of what goes to "
-                                + write.connection().value() + "."));
-            }
-        }
     }
 
     /** Every slot that some formula reads. */

@@ -105,6 +105,7 @@ public enum ProblemCode {
     NOT_WRITTEN,
     CHANGED_BY_TARGET(Weight.WARNING),
     OUTCOME_UNKNOWN,
+    HALF_WRITTEN,
     // the run as a whole
     LIMIT_CROSSED,
     TOO_MANY_REJECTS,

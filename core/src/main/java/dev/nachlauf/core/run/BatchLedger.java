@@ -10,16 +10,17 @@ import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.record.Origin;
 import dev.nachlauf.core.run.Line.Part;
 import dev.nachlauf.core.step.TargetRow;
-import dev.nachlauf.core.system.Target;
+import dev.nachlauf.core.system.Target.Token;
 import dev.nachlauf.core.value.Values;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.BitSet;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
+import java.util.Set;
+import java.util.SortedMap;
 import java.util.TreeMap;
-import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /** The ledger of a batch: one line per row and write, counts, and rejects. */
@@ -56,7 +57,7 @@ final class BatchLedger {
                 .orElse(0);
     }
 
-    Chunk chunk(Batch batch, List<Line> lines, Optional<Target.Token> token) {
+    Chunk chunk(Batch batch, List<Line> lines, SortedMap<Integer, Token> tokens) {
         List<LedgerRow> rows = new ArrayList<>(lines.size());
         List<Reject> rejects = new ArrayList<>();
         Map<String, Long> fieldCounts = new TreeMap<>();
@@ -68,13 +69,66 @@ final class BatchLedger {
                 rejects.add(reject(line));
             }
         }
-        Chunk.State state = token.isPresent() ? Chunk.State.PENDING : Chunk.State.DONE;
         List<TargetRow> targets = lines.stream().map(line -> line.row).toList();
-        Tally tally = new Tally(
-                steps.of(targets), plan.writes().size() > 1 ? List.of(sums.writes) : List.of(), sums.elsewhere);
+        Tally tally = new Tally(steps.of(targets), writes(sums.writes), sums.elsewhere);
         Counts counts = sums.reading().plus(sums.writes[main]);
         Chunk.Head head = new Chunk.Head(
-                batch.number(), batch.firstRow(), batch.lastRow(), counts, tally, fieldCounts, token, state);
+                batch.number(), batch.firstRow(), batch.lastRow(), counts, tally, fieldCounts, tokens, state(tokens));
+        return Chunk.of(head, rows, rejects, keyWidth, fields);
+    }
+
+    private static Chunk.State state(SortedMap<Integer, Token> tokens) {
+        return tokens.isEmpty() ? Chunk.State.DONE : Chunk.State.PENDING;
+    }
+
+    private List<Counts> writes(Counts[] sums) {
+        return sums.length > 1 ? List.of(sums) : List.of();
+    }
+
+    /** The lines of a chunk. */
+    List<LedgerRow> rows(Chunk chunk) {
+        return ChunkCodec.rows(chunk.rows(), keyWidth, fields);
+    }
+
+    /**
+     * The chunk of a batch of which a write refused rows after another one had written them.
+     *
+     * @param rows its lines as they are now
+     * @param more the rejects that it did not have
+     */
+    Chunk corrected(Chunk chunk, List<LedgerRow> rows, List<Reject> more, SortedMap<Integer, Token> tokens) {
+        Chunk.Head before = chunk.head();
+        Map<String, Long> fieldCounts = new TreeMap<>();
+        Counts[] writes = new Counts[plan.writes().size()];
+        Arrays.fill(writes, Counts.NONE);
+        Set<Long> refusedByMain = new HashSet<>();
+        for (LedgerRow row : rows) {
+            if (row.passed()) {
+                writes[row.write()] = writes[row.write()].plus(Counts.taken(row.outcome()));
+            }
+            if (row.outcome() == Outcome.UPDATED) {
+                count(row.write(), row.changed(), fieldCounts);
+            }
+            if (row.outcome() == Outcome.REJECTED && row.write() == main) {
+                refusedByMain.add(row.position());
+            }
+        }
+        long elsewhere = more.stream()
+                .filter(reject -> !refusedByMain.contains(reject.position()))
+                .count();
+        Counts read = before.counts();
+        Chunk.Head head = new Chunk.Head(
+                before.batch(),
+                before.firstRow(),
+                before.lastRow(),
+                Counts.reading(read.read(), read.skipped(), read.rejected(), read.warned())
+                        .plus(writes[main]),
+                new Tally(before.tally().steps(), writes(writes), before.tally().elsewhere() + elsewhere),
+                fieldCounts,
+                tokens,
+                state(tokens));
+        List<Reject> rejects = new ArrayList<>(ChunkCodec.rejects(chunk.rejects()));
+        rejects.addAll(more);
         return Chunk.of(head, rows, rejects, keyWidth, fields);
     }
 
@@ -158,7 +212,8 @@ final class BatchLedger {
         return line.row.key();
     }
 
-    private static List<@Nullable String> texts(@Nullable Object[] cells) {
+    /** The raw row as text. */
+    static List<@Nullable String> texts(@Nullable Object[] cells) {
         List<@Nullable String> texts = new ArrayList<>(cells.length);
         for (Object cell : cells) {
             texts.add(Values.text(cell));
@@ -174,16 +229,13 @@ final class BatchLedger {
         List<Problem> said = outcome == Outcome.REJECTED ? line.problems() : line.warnings();
         String note = line.row.skipped() != null
                 ? line.row.skipped()
-                : outcome == Outcome.SKIPPED
-                        ? TargetRow.NOT_TAKEN
-                        : said.stream()
-                                .map(problem -> problem.code().id())
-                                .distinct()
-                                .collect(Collectors.joining(" "));
+                : outcome == Outcome.SKIPPED ? TargetRow.NOT_TAKEN : LedgerRow.codes(said);
         Object[] key = part == null ? line.row.key() : part.mapped.key();
         Part wrote = outcome == Outcome.REJECTED ? null : part;
         return new LedgerRow(
                 line.row.row().source().number(),
+                line.row.row().position(),
+                line.row.row().group(),
                 write,
                 source(line.row.row().source().origin()),
                 line.row.row().source().origin().line(),

@@ -1,22 +1,13 @@
 package dev.nachlauf.core.run;
 
-import dev.nachlauf.core.load.Decision;
-import dev.nachlauf.core.load.LoadPlanner;
 import dev.nachlauf.core.load.Outcome;
 import dev.nachlauf.core.plan.Plan;
-import dev.nachlauf.core.plan.PlannedWrite;
-import dev.nachlauf.core.plan.PlannedWrite.Result;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.run.Line.Part;
-import dev.nachlauf.core.step.Mapper;
-import dev.nachlauf.core.step.WriteRow;
 import dev.nachlauf.core.system.Answer;
 import dev.nachlauf.core.system.Change;
-import dev.nachlauf.core.system.ReservesIds;
-import dev.nachlauf.core.system.Target;
-import dev.nachlauf.core.system.Target.FieldSet;
-import dev.nachlauf.core.system.Target.Keys;
+import dev.nachlauf.core.system.Target.Token;
 import dev.nachlauf.core.system.Target.UnitId;
 import dev.nachlauf.core.value.Values;
 import java.util.ArrayList;
@@ -25,34 +16,32 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
-import java.util.Optional;
+import java.util.Set;
+import java.util.SortedMap;
+import java.util.TreeSet;
 import org.jspecify.annotations.Nullable;
 
 /**
  * Writes one batch, all writes in order: find, decide, apply, ledger, commit. A row is written in all of its writes or in
  * none, and so is a group: where a write refuses a row whose group has been written elsewhere in the batch, the batch is
- * begun anew without that group. One per connection, used by one thread.
+ * begun anew without that group. Connections are committed one after the other, in the order of the writes; what a crash
+ * leaves between two of them is brought to its end by {@link HalfWritten}. Used by one thread.
  */
 final class BatchWriter {
     private static final Problem CHANGED_MEANWHILE = Problem.of(
             ProblemCode.CHANGED_MEANWHILE,
             "Somebody else kept changing the record while this row was written.",
             "Send the row again when they are done.");
-    private static final Problem UNKNOWN = Problem.of(
+    static final Problem UNKNOWN = Problem.of(
             ProblemCode.OUTCOME_UNKNOWN,
             "The target did not say whether the row was written.",
             "Look the record up before you send the row again.");
-    private static final Problem NO_ID = Problem.of(
-            ProblemCode.NOT_WRITTEN,
-            "A later write needs the id of this new record, which the target gives only when it writes.",
-            "Take another field of it, or make a job of its own of the later write.");
     /** So often a batch is begun anew because somebody else keeps changing its records. */
     private static final int PATIENCE = 3;
 
     private final Plan plan;
     private final Targets targets;
-    private final Mapper mapper;
-    private final References references;
+    private final BatchDecisions decisions;
     private final RunRecords records;
     private final RunObserver observer;
     private final RejectGuard guard;
@@ -76,8 +65,7 @@ final class BatchWriter {
             long epoch) {
         this.plan = plan;
         this.targets = targets;
-        this.mapper = new Mapper(plan);
-        this.references = references;
+        this.decisions = new BatchDecisions(plan, targets, references);
         this.records = records;
         this.observer = observer;
         this.guard = guard;
@@ -101,11 +89,9 @@ final class BatchWriter {
         List<Line> lines = batch.rows().stream()
                 .map(row -> new Line(row, plan.writes().size()))
                 .toList();
-        Target.@Nullable Unit unit = null;
-        try {
-            unit = decideAndApply(batch, lines);
-            Target.Unit written = unit != null && lines.stream().anyMatch(Line::wrote) ? unit : null;
-            Chunk chunk = ledger.chunk(batch, lines, written == null ? Optional.empty() : Optional.of(written.token()));
+        try (Work work = decideAndApply(batch, lines)) {
+            SortedMap<Integer, Token> tokens = work.tokens(changedConnections(lines));
+            Chunk chunk = ledger.chunk(batch, lines, tokens);
             if (!guard.admit(chunk.head().counts(), chunk.head().tally().elsewhere())) {
                 return false;
             }
@@ -113,19 +99,27 @@ final class BatchWriter {
             records.save(chunk, List.copyOf(committed));
             committed.clear();
             observer.reached(RunObserver.Point.BETWEEN_LEDGER_AND_COMMIT, batch.number());
-            if (written != null) {
-                written.commit();
+            if (!tokens.isEmpty()) {
+                work.commit(tokens.keySet(), () -> observer.reached(RunObserver.Point.BETWEEN_COMMITS, batch.number()));
                 committed.add(batch.number());
                 observer.reached(RunObserver.Point.AFTER_COMMIT, batch.number());
-                plan.writes().forEach(references::written);
+                decisions.written();
             }
             observer.written(guard.counts());
             return true;
-        } finally {
-            if (unit != null) {
-                unit.close();
+        }
+    }
+
+    /** The connections in which some row changed a record. */
+    private Set<Integer> changedConnections(List<Line> lines) {
+        Set<Integer> changed = new TreeSet<>();
+        for (int w = 0; w < plan.writes().size(); w++) {
+            int write = w;
+            if (lines.stream().anyMatch(line -> line.wrote(write))) {
+                changed.add(targets.connection(w));
             }
         }
+        return changed;
     }
 
     /** Marks what is committed as done, when no further chunk will do it. */
@@ -136,156 +130,28 @@ final class BatchWriter {
         }
     }
 
-    /** The unit with everything applied that can be; null where there is nothing to apply. */
-    private Target.@Nullable Unit decideAndApply(Batch batch, List<Line> lines) {
+    /** The work with everything applied that can be. */
+    private Work decideAndApply(Batch batch, List<Line> lines) {
         int moves = 0;
         while (true) {
             List<Line> going = lines.stream().filter(Line::goesOn).toList();
             for (int w = 0; w < plan.writes().size(); w++) {
-                decide(w, going, lines);
+                decisions.decide(w, going, lines);
             }
             refuseGroups(going);
-            if (going.stream().noneMatch(BatchWriter::changes)) {
-                return null;
-            }
-            Target.Unit unit = targets.main().begin(new UnitId(run, epoch, batch.number()));
+            Work work = targets.begin(new UnitId(run, epoch, batch.number()));
             boolean sound = false;
             try {
-                Verdict verdict = apply(unit, going, moves == PATIENCE - 1);
+                Verdict verdict = apply(work, going, moves == PATIENCE - 1);
                 sound = verdict == Verdict.DONE;
                 moves += verdict == Verdict.MOVED ? 1 : 0;
             } finally {
                 if (!sound) {
-                    unit.close();
+                    work.close();
                 }
             }
             if (sound) {
-                return unit;
-            }
-        }
-    }
-
-    private static boolean changes(Line line) {
-        if (!line.goesOn()) {
-            return false;
-        }
-        for (Part part : line.parts) {
-            if (part != null && part.change != null) {
-                return true;
-            }
-        }
-        return false;
-    }
-
-    /** Decides one write for all rows that it takes; what later writes may use of it goes into the rows' slots. */
-    private void decide(int index, List<Line> going, List<Line> all) {
-        PlannedWrite write = plan.writes().get(index);
-        List<Line> taken = new ArrayList<>();
-        List<WriteRow> rows = new ArrayList<>();
-        for (Line line : going) {
-            line.parts[index] = null;
-            WriteRow row = line.goesOn() ? mapped(write, index, line) : null;
-            if (row != null) {
-                taken.add(line);
-                rows.add(row);
-            }
-        }
-        List<WriteRow> resolved = references.resolve(write, taken, rows);
-        for (int i = taken.size() - 1; i >= 0; i--) {
-            if (!taken.get(i).goesOn()) {
-                taken.remove(i);
-                resolved.remove(i);
-            }
-        }
-        decideTaken(index, write, taken, resolved);
-        if (!write.results().isEmpty()) {
-            publish(index, write, taken, all);
-        }
-    }
-
-    private @Nullable WriteRow mapped(PlannedWrite write, int index, Line line) {
-        if (!write.late()) {
-            return line.row.write(index);
-        }
-        List<Problem> problems = new ArrayList<>();
-        WriteRow row = mapper.mapLate(line.row.row(), index, problems);
-        if (!problems.isEmpty()) {
-            line.refuse(problems);
-            return null;
-        }
-        return row;
-    }
-
-    private void decideTaken(int index, PlannedWrite write, List<Line> taken, List<WriteRow> rows) {
-        if (taken.isEmpty()) {
-            return;
-        }
-        List<Object[]> keys = new ArrayList<>(rows.size());
-        rows.forEach(row -> keys.add(Objects.requireNonNull(row.key())));
-        Target target = targets.of(index);
-        List<Decision> decisions = LoadPlanner.plan(
-                write, rows, target.find(new Keys(write.keyNames(), keys), new FieldSet(write.fieldNames())));
-        List<Part> inserts = new ArrayList<>();
-        for (int i = 0; i < taken.size(); i++) {
-            Part part = new Part(rows.get(i));
-            taken.get(i).parts[index] = part;
-            switch (decisions.get(i)) {
-                case Decision.Leave leave -> {
-                    part.outcome = Outcome.UNCHANGED;
-                    part.id = leave.id();
-                }
-                case Decision.Reject reject -> taken.get(i).refuse(List.of(reject.problem()));
-                case Decision.Write change -> {
-                    part.change = change.change();
-                    if (change.change() instanceof Change.Insert) {
-                        inserts.add(part);
-                    }
-                    part.id = change.change() instanceof Change.Update update ? update.id() : null;
-                }
-            }
-        }
-        reserveIds(target, inserts);
-    }
-
-    private static void reserveIds(Target target, List<Part> inserts) {
-        if (inserts.isEmpty() || !(target instanceof ReservesIds reserves)) {
-            return;
-        }
-        List<Object> ids = reserves.reserve(inserts.size());
-        for (int i = 0; i < Math.min(ids.size(), inserts.size()); i++) {
-            Part part = inserts.get(i);
-            if (part.change instanceof Change.Insert insert) {
-                part.id = ids.get(i);
-                part.change = new Change.Insert(insert.row(), insert.group(), insert.key(), ids.get(i), insert.after());
-            }
-        }
-    }
-
-    /** A write that stands for a group speaks to all rows of it. */
-    private void publish(int index, PlannedWrite write, List<Line> taken, List<Line> all) {
-        boolean idNeeded = plan.writes().stream()
-                .skip(index + 1L)
-                .flatMap(later -> later.fields().stream())
-                .flatMap(output -> output.source().slots().stream())
-                .anyMatch(slot ->
-                        write.results().stream().anyMatch(result -> result.field() < 0 && result.slot() == slot));
-        Map<Long, Line> leaders = new HashMap<>();
-        taken.forEach(line -> leaders.put(line.row.row().group(), line));
-        for (Line line : write.oncePerGroup() ? all : taken) {
-            Line from = write.oncePerGroup() ? leaders.get(line.row.row().group()) : line;
-            if (from == null) {
-                continue;
-            }
-            Part part = from.parts[index];
-            if (part == null) {
-                continue;
-            }
-            if (idNeeded && part.id == null && from.goesOn()) {
-                from.refuse(List.of(NO_ID));
-            }
-            for (Result result : write.results()) {
-                line.row.row().slots()[result.slot()] =
-                        result.field() < 0 ? part.id : part.mapped.values()[result.field()];
+                return work;
             }
         }
     }
@@ -324,12 +190,12 @@ final class BatchWriter {
         MOVED
     }
 
-    private Verdict apply(Target.Unit unit, List<Line> going, boolean lastTime) {
+    private Verdict apply(Work work, List<Line> going, boolean lastTime) {
         for (int w = 0; w < plan.writes().size(); w++) {
-            List<Line> moved = applyOnce(unit, w, changing(w, going));
+            List<Line> moved = applyOnce(work, w, changing(w, going));
             if (!moved.isEmpty() && simple) {
-                decide(w, moved, moved);
-                applyOnce(unit, w, changing(w, moved)).forEach(line -> line.refuse(List.of(CHANGED_MEANWHILE)));
+                decisions.decide(w, moved, moved);
+                applyOnce(work, w, changing(w, moved)).forEach(line -> line.refuse(List.of(CHANGED_MEANWHILE)));
             } else if (!moved.isEmpty() && !lastTime) {
                 return Verdict.MOVED;
             } else {
@@ -351,13 +217,13 @@ final class BatchWriter {
     }
 
     /** Applies one write's changes; the result is the rows whose records somebody changed meanwhile. */
-    private List<Line> applyOnce(Target.Unit unit, int index, List<Line> changing) {
+    private List<Line> applyOnce(Work work, int index, List<Line> changing) {
         if (changing.isEmpty()) {
             return List.of();
         }
         List<Change> changes = new ArrayList<>();
         changing.forEach(line -> changes.add(Objects.requireNonNull(Objects.requireNonNull(line.parts[index]).change)));
-        List<Answer> answers = targets.apply(unit, index, changes);
+        List<Answer> answers = work.apply(index, changes);
         List<Line> moved = new ArrayList<>();
         for (int i = 0; i < changing.size(); i++) {
             Line line = changing.get(i);

@@ -3,9 +3,11 @@ package dev.nachlauf.core.run;
 import dev.nachlauf.core.load.Counts;
 import dev.nachlauf.core.load.Tally;
 import dev.nachlauf.core.system.Target.Token;
+import java.util.Collections;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
+import java.util.SortedMap;
+import java.util.TreeMap;
 
 /**
  * The ledger of one batch.
@@ -20,7 +22,8 @@ public record Chunk(Head head, byte[] rows, byte[] rejects) {
      *
      * @param tally steps, and writes beside the main one
      * @param fieldCounts how often each field was changed; those of a write other than the main one with its name
-     * @param token how to ask the target whether the batch was committed; empty where nothing had to be
+     * @param tokens how to ask each connection whether the batch was committed, where that is not known yet; connections
+     *     are counted from 0 in the order in which the writes name them
      */
     public record Head(
             int batch,
@@ -29,10 +32,11 @@ public record Chunk(Head head, byte[] rows, byte[] rejects) {
             Counts counts,
             Tally tally,
             Map<String, Long> fieldCounts,
-            Optional<Token> token,
+            SortedMap<Integer, Token> tokens,
             State state) {
         public Head {
             fieldCounts = Map.copyOf(fieldCounts);
+            tokens = Collections.unmodifiableSortedMap(new TreeMap<>(tokens));
         }
     }
 

@@ -14,10 +14,13 @@ import org.jspecify.annotations.Nullable;
 
 /**
  * Lines of the ledger and rejects as blocks of {@link RowCodec}. A line's columns: number, line, outcome, passed, note,
- * source, write, key parts, id, changed fields (as a list of indices), then every field before, then every field after.
+ * source, write, position,
+ * group, key parts, id, changed fields (as a list of indices), then every field before, then every field after.
  */
 public final class ChunkCodec {
-    private static final int FIXED = 7;
+    private static final int FIXED = 9;
+    private static final int WITH_WRITE = 7;
+    private static final int WITH_SOURCE = 6;
     private static final int REJECT_WIDTH = 8;
 
     private ChunkCodec() {}
@@ -34,6 +37,9 @@ public final class ChunkCodec {
             values[4] = row.note().isEmpty() ? null : row.note();
             values[5] = row.source();
             values[6] = (long) row.write();
+            // both are mostly the row's number, and then not written
+            values[7] = row.position() == row.number() ? null : row.position();
+            values[8] = row.group() == row.position() ? null : row.group();
             List<Object> key = row.key();
             for (int i = 0; key != null && i < Math.min(keyWidth, key.size()); i++) {
                 values[FIXED + i] = key.get(i);
@@ -60,7 +66,7 @@ public final class ChunkCodec {
     public static List<LedgerRow> rows(byte[] block, int keyWidth, int fields) {
         List<LedgerRow> rows = new ArrayList<>();
         for (@Nullable Object[] values : RowCodec.decode(block)) {
-            // chunks of earlier layouts have no source or no write
+            // chunks of earlier layouts have no source, no write, or neither position nor group
             int fixed = values.length - keyWidth - 2 - 2 * fields;
             int at = fixed + keyWidth;
             List<Object> key =
@@ -70,10 +76,14 @@ public final class ChunkCodec {
             if (values[at++] instanceof List<?> indices) {
                 indices.forEach(index -> changed.set(((Long) index).intValue()));
             }
+            long number = number(values[0]);
+            long position = fixed < FIXED ? number : number(values[7], number);
             rows.add(new LedgerRow(
-                    number(values[0]),
-                    fixed < FIXED ? 0 : (int) number(values[6]),
-                    fixed < FIXED - 1 ? "" : text(values[5]),
+                    number,
+                    position,
+                    fixed < FIXED ? position : number(values[8], position),
+                    fixed < WITH_WRITE ? 0 : (int) number(values[6]),
+                    fixed < WITH_SOURCE ? "" : text(values[5]),
                     number(values[1]),
                     Outcome.values()[(int) number(values[2])],
                     Boolean.TRUE.equals(values[3]),
@@ -88,7 +98,11 @@ public final class ChunkCodec {
     }
 
     private static long number(@Nullable Object value) {
-        return value instanceof Long number ? number : 0;
+        return number(value, 0);
+    }
+
+    private static long number(@Nullable Object value, long otherwise) {
+        return value instanceof Long number ? number : otherwise;
     }
 
     static byte[] packRejects(List<Reject> rejects) {

@@ -60,14 +60,10 @@ final class Line {
         return row.passed() && refused.isEmpty();
     }
 
-    /** Whether some write changed a record for it. */
-    boolean wrote() {
-        for (Part part : parts) {
-            if (part != null && refused.isEmpty() && part.wrote()) {
-                return true;
-            }
-        }
-        return false;
+    /** Whether a write changed a record for it. */
+    boolean wrote(int write) {
+        Part part = parts[write];
+        return part != null && refused.isEmpty() && part.wrote();
     }
 
     void refuse(List<Problem> reasons) {

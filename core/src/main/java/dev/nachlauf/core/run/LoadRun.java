@@ -19,6 +19,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Function;
 import java.util.stream.Collectors;
 
 /**
@@ -30,7 +31,7 @@ public final class LoadRun {
     private final long epoch;
     private final Plan plan;
     private final SourceSupply source;
-    private final Writes system;
+    private final Function<String, Writes> systems;
     private final RunRecords records;
     private final RunObserver observer;
     private final RunPolicy policy;
@@ -40,6 +41,7 @@ public final class LoadRun {
     /**
      * @param run the id of the run
      * @param epoch which take-over of the run this attempt is
+     * @param systems the system of each connection that is written to, by its name in the job
      * @param finder answers lookups
      * @param scratch a folder for what spills to disk; what the steps made of the rows is kept in it until the run has
      *     ended, so that a later attempt writes the same rows in the same batches
@@ -49,7 +51,7 @@ public final class LoadRun {
             long epoch,
             Plan plan,
             SourceSupply source,
-            Writes system,
+            Function<String, Writes> systems,
             RunRecords records,
             RunObserver observer,
             RunPolicy policy,
@@ -59,7 +61,7 @@ public final class LoadRun {
         this.epoch = epoch;
         this.plan = plan;
         this.source = source;
-        this.system = system;
+        this.systems = systems;
         this.records = records;
         this.observer = observer;
         this.policy = policy;
@@ -79,8 +81,8 @@ public final class LoadRun {
             return refused.get();
         }
         try (Survey survey = Survey.of(plan, rows(), scratch, observer);
-                Targets targets = Targets.open(plan, system)) {
-            Settling.settle(plan, targets, records);
+                Targets targets = Targets.open(plan, systems)) {
+            settling(targets).settle();
             if (!survey.failures().isEmpty()) {
                 return new RunResult(RunState.FAILED, said(survey), balance(survey.rows()));
             }
@@ -128,9 +130,13 @@ public final class LoadRun {
 
     /** Only clears up what a crash left in doubt, so that a run that can't go on still accounts truly for what it wrote. */
     public void settle() {
-        try (Targets targets = Targets.open(plan, system)) {
-            Settling.settle(plan, targets, records);
+        try (Targets targets = Targets.open(plan, systems)) {
+            settling(targets).settle();
         }
+    }
+
+    private Settling settling(Targets targets) {
+        return new Settling(plan, targets, records, new HalfWritten(plan, targets, records, rows(), run, epoch));
     }
 
     private Tally tally() {
@@ -160,17 +166,17 @@ public final class LoadRun {
 
     private void write(Survey survey, Targets first, RejectGuard guard) {
         Set<Integer> done = records.chunks().stream().map(Chunk.Head::batch).collect(Collectors.toUnmodifiableSet());
-        int batchRows = Math.min(policy.batchRows(), first.main().traits().batchRows());
+        int batchRows = Math.min(policy.batchRows(), first.batchRows());
         PlannedWrite write = plan.writes().getFirst();
         boolean several = plan.isSimple()
                 && !write.hasReferences()
-                && first.main().traits().severalWriters()
+                && first.severalWriters()
                 && write.keyIsUnique()
                 && plan.steps().stream().noneMatch(PlannedStep.ParentsFirst.class::isInstance)
                 && survey.rows() > batchRows;
         try (BatchReader batches =
                         new BatchReader(rows().open(plan), new Mapper(plan), survey.repeated(), done, batchRows);
-                Targets second = several ? Targets.open(plan, system) : first) {
+                Targets second = several ? Targets.open(plan, systems) : first) {
             List<BatchWriter> writers = new ArrayList<>();
             writers.add(writer(first, guard));
             if (several) {

@@ -23,6 +23,8 @@ public interface RunObserver {
     enum Point {
         BEFORE_LEDGER,
         BETWEEN_LEDGER_AND_COMMIT,
+        /** Of a batch that is written in several connections: one has it, the next one has not. */
+        BETWEEN_COMMITS,
         AFTER_COMMIT
     }
 }

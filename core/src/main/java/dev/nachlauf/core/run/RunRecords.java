@@ -22,6 +22,9 @@ public interface RunRecords {
     /** Forgets the chunk of a batch that was rolled back. */
     void drop(int batch);
 
+    /** Keeps a chunk in the place of the one that its batch had. */
+    void replace(Chunk chunk);
+
     /** Another process has taken the run over. */
     final class Fenced extends RuntimeException {
         private static final long serialVersionUID = 1L;

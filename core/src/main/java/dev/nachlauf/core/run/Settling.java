@@ -9,43 +9,68 @@ import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.system.Change;
 import dev.nachlauf.core.system.Target;
 import dev.nachlauf.core.system.Target.Settlement;
+import dev.nachlauf.core.system.Target.Token;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Objects;
+import java.util.Set;
+import java.util.TreeSet;
 import org.jspecify.annotations.Nullable;
 
 /** Clears up what a crash left in doubt: chunks that were saved, but whose commit nobody saw. */
 final class Settling {
-    private Settling() {}
+    private final Plan plan;
+    private final Targets targets;
+    private final RunRecords records;
+    private final HalfWritten halfWritten;
+    private final BatchLedger ledger;
 
-    /** Asks the target about every pending chunk; afterwards each is either done or gone. */
-    static void settle(Plan plan, Targets targets, RunRecords records) {
+    Settling(Plan plan, Targets targets, RunRecords records, HalfWritten halfWritten) {
+        this.plan = plan;
+        this.targets = targets;
+        this.records = records;
+        this.halfWritten = halfWritten;
+        this.ledger = new BatchLedger(plan);
+    }
+
+    /** Asks the targets about every pending chunk; afterwards each is either done or gone. */
+    void settle() {
         for (Chunk.Head head : records.chunks()) {
             if (head.state() == Chunk.State.PENDING) {
-                settle(plan, targets, records, head);
+                settle(records.chunk(head.batch()));
             }
         }
     }
 
-    private static void settle(Plan plan, Targets targets, RunRecords records, Chunk.Head head) {
-        Chunk chunk = records.chunk(head.batch());
-        List<LedgerRow> rows = ChunkCodec.rows(chunk.rows(), BatchLedger.keyWidth(plan), BatchLedger.fields(plan));
-        boolean committed = false;
-        for (int w = 0; w < plan.writes().size() && !committed; w++) {
+    private void settle(Chunk chunk) {
+        Set<Integer> open = new TreeSet<>();
+        Set<Integer> written = new TreeSet<>();
+        List<LedgerRow> rows = ledger.rows(chunk);
+        for (int w = 0; w < plan.writes().size(); w++) {
+            int connection = targets.connection(w);
             List<Change> changes = inDoubt(rows, w, plan.writes().get(w));
-            committed = !changes.isEmpty() && isCommitted(targets.of(w), head, changes);
+            if (changes.isEmpty() || open.contains(connection) || written.contains(connection)) {
+                continue;
+            }
+            Token token = chunk.head().tokens().get(connection);
+            // a connection of which nobody has to be asked any more was committed by an earlier attempt
+            boolean committed = token == null || isCommitted(targets.of(w), token, changes, chunk.head());
+            (committed ? written : open).add(connection);
         }
-        if (committed) {
-            records.settled(List.of(head.batch()));
+        int batch = chunk.head().batch();
+        if (open.isEmpty()) {
+            records.settled(List.of(batch));
+        } else if (written.isEmpty()) {
+            records.drop(batch);
         } else {
-            records.drop(head.batch());
+            halfWritten.finish(chunk, open);
         }
     }
 
-    /** All writes of a batch are one transaction, so one of them that is there means that all are. */
-    private static boolean isCommitted(Target target, Chunk.Head head, List<Change> changes) {
-        return switch (target.settle(head.token().orElseThrow(), changes)) {
+    /** The writes of a connection are one transaction, so one of them that is there means that all are. */
+    private static boolean isCommitted(Target target, Token token, List<Change> changes, Chunk.Head head) {
+        return switch (target.settle(token, changes)) {
             case Settlement.Committed ignored -> true;
             case Settlement.RolledBack ignored -> false;
             case Settlement.NotYet ignored ->

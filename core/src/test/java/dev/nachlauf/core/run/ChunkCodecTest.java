@@ -18,6 +18,8 @@ class ChunkCodecTest {
         changed.set(1);
         LedgerRow updated = new LedgerRow(
                 4,
+                4,
+                4,
                 0,
                 "huts.csv",
                 5,
@@ -31,6 +33,8 @@ class ChunkCodecTest {
                 new Object[] {null, 12L});
         LedgerRow skipped = new LedgerRow(
                 5,
+                9,
+                8,
                 1,
                 "huts.csv",
                 6,
@@ -47,6 +51,8 @@ class ChunkCodecTest {
         assertThat(back.get(1).note()).isEqualTo("filtered");
         assertThat(back.get(1).key()).isNull();
         assertThat(back.get(1).outcome()).isEqualTo(Outcome.SKIPPED);
+        assertThat(back.get(1).position()).isEqualTo(9);
+        assertThat(back.get(1).group()).isEqualTo(8);
     }
 
     @Test

@@ -27,7 +27,6 @@ import dev.nachlauf.core.system.ReadsRecords.Condition;
 import dev.nachlauf.core.system.ReadsRecords.RecordQuery;
 import dev.nachlauf.core.system.SourceFormat.Lack;
 import dev.nachlauf.core.system.SourceFormat.SourceReader;
-import dev.nachlauf.core.system.Writes;
 import dev.nachlauf.core.text.NearestNames;
 import dev.nachlauf.core.value.Kind;
 import dev.nachlauf.core.value.Reading;
@@ -74,12 +73,6 @@ public class JobPlanning {
     public Optional<HoldsFiles> place(
             JobDefinition job, Map<String, @Nullable Object> parameters, List<Problem> problems) {
         return opened(job.read().connection(), parameters, HoldsFiles.class, "holds no files", problems);
-    }
-
-    /** The system that the job writes to; empty where it can't be used, which is among the problems. */
-    public Optional<Writes> target(
-            JobDefinition job, Map<String, @Nullable Object> parameters, List<Problem> problems) {
-        return opened(job.write().connection(), parameters, Writes.class, "can't be written to", problems);
     }
 
     private <T extends OpenSystem> Optional<T> opened(

@@ -6,6 +6,7 @@ import dev.nachlauf.core.job.Step.Among;
 import dev.nachlauf.core.plan.Described;
 import dev.nachlauf.core.plan.PlannedStep.Finding;
 import dev.nachlauf.core.problem.CannotGoOn;
+import dev.nachlauf.core.problem.Place;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.step.Found;
@@ -21,6 +22,7 @@ import dev.nachlauf.core.system.Writes;
 import dev.nachlauf.core.text.NearestNames;
 import dev.nachlauf.service.connection.Connections;
 import dev.nachlauf.service.source.SourcePart;
+import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -150,6 +152,17 @@ public final class JobSystems implements Described, RecordFinder, AutoCloseable 
             connections.open(name).ifPresent(system -> open.put(name, system));
         }
         return Optional.ofNullable(open.get(name));
+    }
+
+    /**
+     * The system that a connection of the job leads to, for writing; the same one for the same system.
+     *
+     * @throws CannotGoOn where there is none any more
+     */
+    public Writes target(String connection) {
+        List<Problem> problems = new ArrayList<>();
+        return fitting(new Placed<>(connection, Place.NOWHERE), Writes.class, "can't be written to", problems)
+                .orElseThrow(() -> new CannotGoOn(problems));
     }
 
     @Override

@@ -13,8 +13,8 @@ import jakarta.persistence.Entity;
 import jakarta.persistence.Table;
 import java.util.Locale;
 import java.util.Map;
-import java.util.Optional;
-import org.jspecify.annotations.Nullable;
+import java.util.SortedMap;
+import java.util.TreeMap;
 
 /** The header of a chunk. */
 @Entity
@@ -30,8 +30,9 @@ class ChunkEntity {
     long lastRow;
     String state;
 
-    @Nullable
-    String token;
+    /** How each connection is asked whether the batch was committed, by its number. */
+    @Convert(converter = Json.WordMap.class)
+    Map<String, String> tokens;
 
     @Convert(converter = Json.NumberMap.class)
     Map<String, Long> fieldCounts;
@@ -51,13 +52,16 @@ class ChunkEntity {
         firstRow = head.firstRow();
         lastRow = head.lastRow();
         state = head.state().name().toLowerCase(Locale.ROOT);
-        token = head.token().map(Token::text).orElse(null);
+        tokens = new TreeMap<>();
+        head.tokens().forEach((connection, token) -> tokens.put(connection.toString(), token.text()));
         fieldCounts = head.fieldCounts();
         tally = head.tally();
         counts = new CountColumns(head.counts());
     }
 
     Chunk.Head head() {
+        SortedMap<Integer, Token> asked = new TreeMap<>();
+        tokens.forEach((connection, token) -> asked.put(Integer.valueOf(connection), new Token(token)));
         return new Chunk.Head(
                 id.batch(),
                 firstRow,
@@ -65,7 +69,7 @@ class ChunkEntity {
                 counts.counts(),
                 tally,
                 fieldCounts,
-                Optional.ofNullable(token).map(Token::new),
+                asked,
                 state.equals(DONE) ? Chunk.State.DONE : Chunk.State.PENDING);
     }
 }

@@ -68,15 +68,19 @@ final class LedgerRecords implements RunRecords {
     @Override
     public void save(Chunk chunk, List<Integer> settled) {
         owned(() -> {
-            ChunkEntity head = new ChunkEntity(run, chunk.head());
-            entities.persist(head);
-            entities.persist(new PayloadEntity(head.id, chunk.rows(), chunk.rejects()));
+            add(chunk);
             settled.forEach(this::markDone);
-            if (chunk.head().state() == Chunk.State.DONE) {
-                publish(chunk.head(), chunk.rejects());
-            }
             return run;
         });
+    }
+
+    private void add(Chunk chunk) {
+        ChunkEntity head = new ChunkEntity(run, chunk.head());
+        entities.persist(head);
+        entities.persist(new PayloadEntity(head.id, chunk.rows(), chunk.rejects()));
+        if (chunk.head().state() == Chunk.State.DONE) {
+            publish(chunk.head(), chunk.rejects());
+        }
     }
 
     @Override
@@ -108,9 +112,24 @@ final class LedgerRecords implements RunRecords {
     @Override
     public void drop(int batch) {
         owned(() -> {
-            ChunkId id = ChunkId.of(run, batch);
-            entities.remove(entities.find(ChunkEntity.class, id));
-            entities.remove(payload(id));
+            remove(batch);
+            return run;
+        });
+    }
+
+    private void remove(int batch) {
+        ChunkId id = ChunkId.of(run, batch);
+        entities.remove(entities.find(ChunkEntity.class, id));
+        entities.remove(payload(id));
+    }
+
+    @Override
+    public void replace(Chunk chunk) {
+        owned(() -> {
+            remove(chunk.head().batch());
+            // the new chunk has the old one's id
+            entities.flush();
+            add(chunk);
             return run;
         });
     }

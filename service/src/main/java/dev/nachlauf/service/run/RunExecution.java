@@ -15,7 +15,6 @@ import dev.nachlauf.core.run.RunPolicy;
 import dev.nachlauf.core.run.RunRecords;
 import dev.nachlauf.core.run.RunResult;
 import dev.nachlauf.core.run.RunState;
-import dev.nachlauf.core.system.Writes;
 import dev.nachlauf.service.NachlaufSettings;
 import dev.nachlauf.service.job.JobPlanning;
 import dev.nachlauf.service.job.JobSystems;
@@ -123,16 +122,11 @@ class RunExecution {
         Map<String, @Nullable Object> parameters = Parameters.resolve(job, run.parameters, problems);
         Surroundings surroundings = planning.surroundings(
                 job, parameters, JobPlanning.facts(run.id, run.startedBy, run.createdAt), pins, problems);
-        Optional<Writes> target = planning.target(job, parameters, problems);
-        if (target.isEmpty()) {
-            throw new CannotGoOn(problems);
-        }
         Path folder = scratch.prepare(run.id);
-        try (Writes system = target.get();
-                JobSystems systems = planning.systems(parameters, input.lookups(run.id))) {
+        try (JobSystems systems = planning.systems(parameters, input.lookups(run.id))) {
             Plan plan = Planner.plan(job, surroundings, run.columns, systems, problems)
                     .orElseThrow(() -> new CannotGoOn(problems));
-            LoadRun load = load(run, job, plan, system, systems, folder);
+            LoadRun load = load(run, job, plan, systems, folder);
             if (!Descriptions.relevant(plan).equals(run.targetDescription)) {
                 load.settle();
                 throw new CannotGoOn(Problem.of(
@@ -144,7 +138,7 @@ class RunExecution {
         }
     }
 
-    private LoadRun load(RunEntity run, JobDefinition job, Plan plan, Writes system, JobSystems systems, Path folder) {
+    private LoadRun load(RunEntity run, JobDefinition job, Plan plan, JobSystems systems, Path folder) {
         List<SourcePart> parts = input.parts(run.id);
         RunWatch watch = new RunWatch(
                 run.id, board, () -> states.stopRequested(run.id), rows -> states.rows(run, rows), settings.pauseAt());
@@ -155,7 +149,7 @@ class RunExecution {
                 run.epoch,
                 plan,
                 () -> planning.reader(job, parts, run.columns, folder),
-                system,
+                systems::target,
                 ledger.records(run.id, run.epoch),
                 watch,
                 policy,

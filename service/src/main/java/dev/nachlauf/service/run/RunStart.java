@@ -177,6 +177,7 @@ class RunStart {
             run.writes = plan.get().writes().stream()
                     .map(write -> new Json.RunWrite(
                             write.name(),
+                            JobDefinition.fill(write.connection(), parameters),
                             write.target().name(),
                             write.fieldNames(),
                             write.keyNames(),

@@ -262,11 +262,19 @@ public class Runs implements LastRunOfJob {
         for (int i = 0; i < run.writes.size(); i++) {
             Json.RunWrite write = run.writes.get(i);
             boolean counted = i < tally.writes().size();
-            writes.add(write(write, counted ? tally.writes().get(i) : write.main() ? counts : Counts.NONE));
+            writes.add(write(run, write, counted ? tally.writes().get(i) : write.main() ? counts : Counts.NONE));
         }
         if (writes.isEmpty()) {
             writes.add(write(
-                    new Json.RunWrite(run.writeName, run.targetRecords, run.fields, run.keyFields, true, List.of()),
+                    run,
+                    new Json.RunWrite(
+                            run.writeName,
+                            run.targetConnection,
+                            run.targetRecords,
+                            run.fields,
+                            run.keyFields,
+                            true,
+                            List.of()),
                     counts));
         }
         return new BalanceView(
@@ -289,9 +297,10 @@ public class Runs implements LastRunOfJob {
                 writes);
     }
 
-    private static WriteCountView write(Json.RunWrite write, Counts counts) {
+    private static WriteCountView write(RunEntity run, Json.RunWrite write, Counts counts) {
         return new WriteCountView(
                 write.name(),
+                write.connection().isEmpty() ? run.targetConnection : write.connection(),
                 write.records(),
                 write.main(),
                 counts.taken(),

@@ -99,13 +99,15 @@ public final class Json {
     /** A write of a run and its fields. */
     public record RunWrite(
             String name,
+            String connection,
             String records,
             List<String> fields,
             List<String> keyFields,
             boolean main,
             List<String> sensitive) {
-        /** Runs of an earlier time knew no marks. */
+        /** Runs of an earlier time knew no marks, and one connection only. */
         public RunWrite {
+            connection = connection == null ? "" : connection;
             sensitive = sensitive == null ? List.of() : List.copyOf(sensitive);
         }
     }

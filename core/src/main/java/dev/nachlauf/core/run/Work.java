@@ -1,0 +1,69 @@
+package dev.nachlauf.core.run;
+
+import dev.nachlauf.core.system.Answer;
+import dev.nachlauf.core.system.Change;
+import dev.nachlauf.core.system.Target;
+import dev.nachlauf.core.system.Target.Token;
+import dev.nachlauf.core.system.Target.Unit;
+import dev.nachlauf.core.system.Target.UnitId;
+import dev.nachlauf.core.system.WritesTogether;
+import java.util.List;
+import java.util.Objects;
+import java.util.Set;
+import java.util.SortedMap;
+import java.util.TreeMap;
+
+/**
+ * What is written of a batch: a unit in each connection that has something to write. Closed without a commit, nothing of
+ * it remains.
+ */
+final class Work implements AutoCloseable {
+    private final Targets targets;
+    private final UnitId id;
+    private final SortedMap<Integer, Unit> units = new TreeMap<>();
+
+    Work(Targets targets, UnitId id) {
+        this.targets = targets;
+        this.id = id;
+    }
+
+    /** Applies a write's changes; the answers have the same size and order. */
+    List<Answer> apply(int write, List<Change> changes) {
+        int connection = targets.connection(write);
+        Target leader = targets.leader(connection);
+        Unit unit = units.computeIfAbsent(connection, any -> leader.begin(id));
+        Target target = targets.of(write);
+        return target != leader && leader instanceof WritesTogether together
+                ? together.apply(unit, target, changes)
+                : unit.apply(changes);
+    }
+
+    /** How to ask these connections later whether they were committed. */
+    SortedMap<Integer, Token> tokens(Set<Integer> connections) {
+        SortedMap<Integer, Token> tokens = new TreeMap<>();
+        connections.forEach(
+                connection -> tokens.put(connection, unit(connection).token()));
+        return tokens;
+    }
+
+    /** Makes these connections' units last, one after the other. */
+    void commit(Set<Integer> connections, Runnable between) {
+        int left = connections.size();
+        for (int connection : connections) {
+            unit(connection).commit();
+            left--;
+            if (left > 0) {
+                between.run();
+            }
+        }
+    }
+
+    private Unit unit(int connection) {
+        return Objects.requireNonNull(units.get(connection), "something was applied there");
+    }
+
+    @Override
+    public void close() {
+        units.values().forEach(Unit::close);
+    }
+}
