@@ -260,6 +260,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/jobs/trial": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["trial"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/jobs/{name}": {
         parameters: {
             query?: never;
@@ -708,6 +724,13 @@ export interface components {
             problems: components["schemas"]["ProblemView"][];
             sound: boolean;
         };
+        JobTrial: {
+            columns: string[];
+            problems: components["schemas"]["ProblemView"][];
+            rows: components["schemas"]["TrialRow"][];
+            sound: boolean;
+            source?: components["schemas"]["FileView"];
+        };
         JobVersionView: {
             document: string;
             draft: boolean;
@@ -1120,6 +1143,28 @@ export interface components {
             value: string;
             /** Format: int32 */
             version: number;
+        };
+        TrialField: {
+            key: boolean;
+            later: boolean;
+            name: string;
+            value?: string;
+        };
+        TrialRecord: {
+            fields: components["schemas"]["TrialField"][];
+            records: string;
+            write: string;
+        };
+        TrialRow: {
+            cells: string[];
+            note: string;
+            outcome: string;
+            place: string;
+            problems: components["schemas"]["ProblemView"][];
+            records: components["schemas"]["TrialRecord"][];
+            /** Format: int64 */
+            row: number;
+            warnings: components["schemas"]["ProblemView"][];
         };
         ValueCountView: {
             /** Format: int64 */
@@ -1609,6 +1654,35 @@ export interface operations {
                 };
                 content: {
                     "*/*": components["schemas"]["JobCheck"];
+                };
+            };
+        };
+    };
+    trial: {
+        parameters: {
+            query?: {
+                file?: string;
+                source?: string;
+                sourceName?: string;
+                rows?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/yaml": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "*/*": components["schemas"]["JobTrial"];
                 };
             };
         };

@@ -1,11 +1,13 @@
 import { yaml } from '@codemirror/lang-yaml';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import CodeMirror from '@uiw/react-codemirror';
-import { useState } from 'react';
+import type { EditorView } from '@uiw/react-codemirror';
+import { useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
+import Form from 'react-bootstrap/Form';
 import { Link, useNavigate, useParams } from 'react-router';
 import { api, Refused } from '../../api/client';
-import type { JobCheck, JobView, Page, ParameterView, RunView } from '../../api/client';
+import type { JobCheck, JobView, Page, ParameterView, ProblemView, RunView } from '../../api/client';
 import { outcomeParts } from '../../lib/balance';
 import { moment, number } from '../../lib/format';
 import { runState } from '../../lib/runState';
@@ -16,6 +18,12 @@ import { Pill } from '../../ui/Pill';
 import { SplitBar } from '../../ui/SplitBar';
 import { editorLook } from './editorLook';
 import { StartDialog } from './StartDialog';
+import { inFormula } from './trial';
+import { ColumnChips, TrialTable } from './TrialTable';
+import { useTrial } from './useTrial';
+
+const FEW_ROWS = 4;
+const MANY_ROWS = 200;
 
 /** One job: its text, what the check says, and its runs. */
 export function JobPage() {
@@ -44,9 +52,13 @@ function JobBody({ job }: { job: JobView }) {
     mutationFn: () => api.postDocument<JobView>(`/jobs?file=${job.name}.yaml`, text),
     onSuccess: () => queries.invalidateQueries({ queryKey: ['jobs'] }),
   });
+  const [wrong, setWrong] = useState(false);
+  const trial = useTrial(job.name, text, wrong ? MANY_ROWS : FEW_ROWS);
+  const editor = useRef<EditorView | null>(null);
   const changed = text !== job.document;
   const refused = [ask.error, start.error, check.error, save.error].find((error) => error !== null);
-  const findings = refused instanceof Refused ? refused.problems : (check.data?.problems ?? job.problems);
+  const found = refused instanceof Refused ? refused.problems : (check.data?.problems ?? []);
+  const findings = distinct([...found, ...(trial.data?.problems ?? job.problems)]);
   return (
     <>
       <PageHead
@@ -100,16 +112,51 @@ function JobBody({ job }: { job: JobView }) {
         </p>
       )}
       <h2>Text</h2>
+      {trial.data && <ColumnChips trial={trial.data} pick={(name) => insert(editor.current, inFormula(name))} />}
       <CodeMirror
         value={text}
+        onCreateEditor={(view) => (editor.current = view)}
         theme="none"
+        maxHeight="52vh"
         extensions={[yaml(), editorLook]}
         onChange={setText}
         basicSetup={{ foldGutter: false, highlightActiveLine: false, syntaxHighlighting: false }}
       />
+      <h2>What it makes of the first rows</h2>
+      <p className="soft">
+        {trial.data?.source && `Read from ${trial.data.source.name}. `}
+        Nothing is written.{' '}
+        <Form.Check
+          inline
+          type="switch"
+          id="wrong-rows"
+          label={`Only rejected ones of the first ${MANY_ROWS}`}
+          checked={wrong}
+          onChange={(event) => setWrong(event.target.checked)}
+        />
+      </p>
+      <Loaded query={trial} rows={6}>
+        {(tried) =>
+          tried.sound ? (
+            <TrialTable trial={tried} wrong={wrong} />
+          ) : (
+            <p className="soft">Rows are shown as soon as the text is sound.</p>
+          )
+        }
+      </Loaded>
       <RunsOfJob name={job.name} />
     </>
   );
+}
+
+/** Each finding once: the check and the trial see the same faults. */
+function distinct(findings: ProblemView[]): ProblemView[] {
+  return [...new Map(findings.map((finding) => [finding.rendered, finding])).values()];
+}
+
+function insert(editor: EditorView | null, text: string) {
+  editor?.dispatch(editor.state.replaceSelection(text));
+  editor?.focus();
 }
 
 function RunsOfJob({ name }: { name: string }) {

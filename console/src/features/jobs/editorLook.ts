@@ -4,7 +4,7 @@ import { tags } from '@lezer/highlight';
 
 /** The editor in the house's colours, which follow the theme through the page's variables. */
 export const editorLook = [
-  EditorView.contentAttributes.of({ 'aria-label': 'Text of the job' }),
+  EditorView.contentAttributes.of({ 'aria-label': 'Text of the job', tabindex: '0' }),
   EditorView.theme({
     '&': { backgroundColor: 'var(--panel)', color: 'var(--bs-body-color)' },
     '.cm-gutters': {

@@ -169,6 +169,44 @@ class ConsoleTest {
     }
 
     @Test
+    void whatAJobMakesOfItsFirstRowsIsShownWhileItIsWritten() {
+        NACHLAUF.write("inbox/bells.csv", "Bell no.;name;beds\nB-1;larch;8\nB-2;fern;many\nB-3;stone;9\n");
+        NACHLAUF.client("job", "save", NACHLAUF.write("bells.yaml", """
+                nachlauf: 1
+                job: bells
+                read: { connection: wardens-inbox, file: bells.csv, fields: { beds: { is: integer } } }
+                write:
+                  connection: register
+                  records: hut
+                  action: update
+                  key: [hut_code]
+                  map:
+                    hut_code: '("Bell no.")'
+                    beds: beds
+                    name: upper(name)""").toString());
+        open("/jobs/bells");
+        assertThat(rowsOf("What hut gets")).containsText(new String[] {"B-1", "8", "LARCH"});
+        assertThat(rowsOf("What hut gets").nth(1)).containsText("'many' is not");
+        assertThat(page.getByRole(AriaRole.GROUP, new Page.GetByRoleOptions().setName("Columns of the source")))
+                .containsText("Bell no. B-1");
+        page.getByLabel("Text of the job").click();
+        page.keyboard().press("ControlOrMeta+End");
+        page.keyboard().type(" || ");
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Bell no. B-1"))
+                .click();
+        assertThat(rowsOf("What hut gets").nth(2)).containsText("LARCHB-1");
+        page.keyboard().type(" +");
+        assertThat(page.locator("pre.problem")).containsText("formula-syntax");
+        page.keyboard().press("Backspace");
+        page.keyboard().press("Backspace");
+        page.getByLabel("Only rejected ones of the first 200").check();
+        assertThat(page.getByRole(AriaRole.COLUMNHEADER, new Page.GetByRoleOptions().setName("row 2 rejected")))
+                .isVisible();
+        assertThat(page.getByRole(AriaRole.COLUMNHEADER, new Page.GetByRoleOptions().setName("row 1")))
+                .hasCount(0);
+    }
+
+    @Test
     void aLiveRunIsFollowedToItsEnd() {
         NACHLAUF.cluster.execute(
                 NACHLAUF.register, "CREATE TABLE IF NOT EXISTS live_line (line_no text PRIMARY KEY, kg integer)");

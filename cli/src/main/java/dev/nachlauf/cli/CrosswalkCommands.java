@@ -62,7 +62,7 @@ final class CrosswalkCommands extends Group {
         }
 
         private SharedChange table(Path file, String fileName) {
-            FileView kept = service().upload("/files?name=" + ServiceClient.encode(fileName), file, FileView.class);
+            FileView kept = service().upload(file);
             String called = name.orElseGet(
                     () -> fileName.replaceAll("\\.[A-Za-z0-9]+$", "").toLowerCase(Locale.ROOT));
             return service()

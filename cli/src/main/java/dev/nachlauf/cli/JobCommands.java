@@ -1,6 +1,7 @@
 package dev.nachlauf.cli;
 
 import dev.nachlauf.api.JobCheck;
+import dev.nachlauf.api.JobTrial;
 import dev.nachlauf.api.JobVersionView;
 import dev.nachlauf.api.JobView;
 import dev.nachlauf.api.ProblemView;
@@ -16,6 +17,7 @@ import dev.nachlauf.core.text.SourceText;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
@@ -28,6 +30,7 @@ import picocli.CommandLine.Parameters;
         subcommands = {
             JobCommands.Save.class,
             JobCommands.Check.class,
+            JobCommands.Try.class,
             JobCommands.Suggest.class,
             JobCommands.All.class,
             JobCommands.Show.class,
@@ -124,6 +127,37 @@ final class JobCommands extends Group {
                                 : String.join(", ", check.checkedAgainst())));
             }
             return lines;
+        }
+    }
+
+    @Command(
+            name = "try",
+            description = "What a job makes of the first rows of its source; nothing is written or kept.")
+    static final class Try extends Verb {
+        @Parameters(paramLabel = "FILE")
+        private Path job = Path.of("");
+
+        @Option(names = "--file", paramLabel = "FILE", description = "A file to read instead of what the job names.")
+        private Optional<Path> file = Optional.empty();
+
+        @Option(names = "--rows", paramLabel = "N", description = "So many rows of the source; 5 unless said.")
+        private int rows = 5;
+
+        @Override
+        public Integer call() {
+            String name = String.valueOf(job.getFileName());
+            String source = file.map(path -> service().upload(path))
+                    .map(kept -> "&source=" + kept.hash() + "&sourceName=" + ServiceClient.encode(kept.name()))
+                    .orElse("");
+            String path = "/jobs/trial?file=" + ServiceClient.encode(name) + "&rows=" + rows + source;
+            JobTrial trial = service().postDocument(path, job, JobTrial.class);
+            output().one(trial, made -> TrialText.lines(name, made));
+            if (!trial.sound()) {
+                return ExitStatus.REFUSED;
+            }
+            boolean rejected =
+                    trial.rows().stream().anyMatch(row -> row.outcome().equals("rejected"));
+            return rejected ? ExitStatus.REJECTS : ExitStatus.WELL;
         }
     }
 

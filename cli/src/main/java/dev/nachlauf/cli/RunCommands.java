@@ -50,9 +50,7 @@ final class RunCommands extends Group {
         @Override
         public Integer call() {
             Map<String, String> given = Questions.ask(service(), output(), job, parameters);
-            FileView upload = file.map(path -> service()
-                            .upload("/files?name=" + ServiceClient.encode(path.getFileName()), path, FileView.class))
-                    .orElse(null);
+            FileView upload = file.map(path -> service().upload(path)).orElse(null);
             StartRun request = new StartRun(
                     job, upload == null ? null : upload.hash(), upload == null ? null : upload.name(), given);
             RunView run = service().post("/runs", request, RunView.class);

@@ -1,6 +1,7 @@
 package dev.nachlauf.cli;
 
 import com.fasterxml.jackson.annotation.JsonInclude;
+import dev.nachlauf.api.FileView;
 import dev.nachlauf.api.Page;
 import dev.nachlauf.api.ProblemView;
 import java.io.IOException;
@@ -118,6 +119,11 @@ final class ServiceClient {
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }
+    }
+
+    /** Sends a file to be read by a run or a look. */
+    FileView upload(Path file) {
+        return upload("/files?name=" + encode(file.getFileName()), file, FileView.class);
     }
 
     /** Streams a file. */

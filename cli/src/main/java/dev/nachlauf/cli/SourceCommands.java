@@ -85,8 +85,7 @@ final class SourceCommands extends Group {
                 return request(null, "sample", pasted(), rows);
             }
             Path path = Path.of(name);
-            FileView kept =
-                    service.upload("/files?name=" + ServiceClient.encode(path.getFileName()), path, FileView.class);
+            FileView kept = service.upload(path);
             return request(kept.hash(), kept.name(), null, rows);
         }
 

@@ -5,7 +5,9 @@ import dev.nachlauf.core.record.Origin;
 import dev.nachlauf.core.record.SourceField;
 import dev.nachlauf.core.record.SourceRow;
 import dev.nachlauf.core.system.Detected;
+import dev.nachlauf.core.system.ReadsRecords;
 import dev.nachlauf.core.system.ReadsRecords.RecordCursor;
+import dev.nachlauf.core.system.ReadsRecords.RecordQuery;
 import dev.nachlauf.core.system.SourceFormat.SourceReader;
 import dev.nachlauf.core.value.Kind;
 import java.util.List;
@@ -20,6 +22,22 @@ public class CursorReader implements SourceReader {
     public CursorReader(String name, RecordCursor cursor) {
         this.name = name;
         this.cursor = cursor;
+    }
+
+    /** The records that a query finds in a system, which is closed together with the reader. */
+    public static SourceReader over(String name, ReadsRecords system, RecordQuery query) {
+        try {
+            return new CursorReader(name, system.read(query)) {
+                @Override
+                public void close() {
+                    super.close();
+                    system.close();
+                }
+            };
+        } catch (RuntimeException e) {
+            system.close();
+            throw e;
+        }
     }
 
     @Override

@@ -2,6 +2,7 @@ package dev.nachlauf.core.step;
 
 import dev.nachlauf.core.formula.BrokenInput;
 import dev.nachlauf.core.formula.Evaluator;
+import dev.nachlauf.core.formula.Formula;
 import dev.nachlauf.core.plan.Plan;
 import dev.nachlauf.core.plan.PlannedStep;
 import dev.nachlauf.core.plan.PlannedWrite;
@@ -18,6 +19,7 @@ import dev.nachlauf.core.value.Values;
 import java.math.BigDecimal;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /** Rows behind the last step to target rows: decide which writes take them, map, check. One per thread. */
@@ -68,8 +70,8 @@ public final class Mapper {
             PlannedWrite write = plan.writes().get(w);
             if (write.late()) {
                 taken = true;
-            } else if (leads(row, write) && takes(row, write, problems)) {
-                mapped[w] = write(row, w, problems);
+            } else if (leads(row, write) && takes(row, write, Set.of(), problems)) {
+                mapped[w] = write(row, w, Set.of(), problems);
                 taken = true;
             } else {
                 taken |= write.oncePerGroup() && !leads(row, write);
@@ -85,12 +87,25 @@ public final class Mapper {
 
     /** What goes to a write that uses results of an earlier one; null where it doesn't take the row. */
     public @Nullable WriteRow mapLate(FlowRow row, int index, List<Problem> problems) {
-        PlannedWrite write = plan.writes().get(index);
-        return leads(row, write) && takes(row, write, problems) ? write(row, index, problems) : null;
+        return mapLate(row, index, Set.of(), problems);
     }
 
-    private boolean takes(FlowRow row, PlannedWrite write, List<Problem> problems) {
-        if (write.when().isEmpty()) {
+    /**
+     * What goes to a write that uses results of an earlier one, as far as they are known.
+     *
+     * @param unknown slots whose values only a target gives; what uses them is {@link #LATER}
+     */
+    public @Nullable WriteRow mapLate(FlowRow row, int index, Set<Integer> unknown, List<Problem> problems) {
+        PlannedWrite write = plan.writes().get(index);
+        return leads(row, write) && takes(row, write, unknown, problems) ? write(row, index, unknown, problems) : null;
+    }
+
+    private static boolean uses(Formula formula, Set<Integer> unknown) {
+        return !unknown.isEmpty() && formula.slots().stream().anyMatch(unknown::contains);
+    }
+
+    private boolean takes(FlowRow row, PlannedWrite write, Set<Integer> unknown, List<Problem> problems) {
+        if (write.when().isEmpty() || uses(write.when().get(), unknown)) {
             return true;
         }
         Object truth = evaluate(row, write.when().get().evaluator(), "when", problems);
@@ -109,18 +124,19 @@ public final class Mapper {
         }
     }
 
-    private WriteRow write(FlowRow row, int index, List<Problem> problems) {
+    private WriteRow write(FlowRow row, int index, Set<Integer> unknown, List<Problem> problems) {
         PlannedWrite write = plan.writes().get(index);
         List<Output> outputs = write.fields();
         @Nullable Object[] values = new Object[outputs.size()];
         for (int i = 0; i < values.length; i++) {
-            values[i] = value(row, outputs.get(i), fromText[index][i], problems);
+            values[i] = value(row, outputs.get(i), fromText[index][i], unknown, problems);
         }
         return new WriteRow(row.position(), row.group(), row.source().number(), values, key(write, values, problems));
     }
 
-    private @Nullable Object value(FlowRow row, Output output, @Nullable TextParser parser, List<Problem> problems) {
-        if (!(output.source() instanceof Source.Of of)) {
+    private @Nullable Object value(
+            FlowRow row, Output output, @Nullable TextParser parser, Set<Integer> unknown, List<Problem> problems) {
+        if (!(output.source() instanceof Source.Of of) || uses(of.formula(), unknown)) {
             return LATER;
         }
         int before = problems.size();

@@ -1,12 +1,14 @@
 package dev.nachlauf.service.job;
 
 import dev.nachlauf.api.JobCheck;
+import dev.nachlauf.api.JobTrial;
 import dev.nachlauf.api.JobVersionView;
 import dev.nachlauf.api.JobView;
 import dev.nachlauf.api.Page;
 import dev.nachlauf.api.ParameterView;
 import dev.nachlauf.service.web.Caller;
 import jakarta.servlet.http.HttpServletRequest;
+import org.jspecify.annotations.Nullable;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -21,10 +23,12 @@ class JobController {
     private static final String YAML = "application/yaml";
 
     private final Jobs jobs;
+    private final JobTrials trials;
     private final LastRunOfJob lastRuns;
 
-    JobController(Jobs jobs, LastRunOfJob lastRuns) {
+    JobController(Jobs jobs, JobTrials trials, LastRunOfJob lastRuns) {
         this.jobs = jobs;
+        this.trials = trials;
         this.lastRuns = lastRuns;
     }
 
@@ -45,6 +49,16 @@ class JobController {
     @PostMapping(path = "/check", consumes = YAML)
     JobCheck check(@RequestParam(defaultValue = "job.yaml") String file, @RequestBody String document) {
         return jobs.check(file, document);
+    }
+
+    @PostMapping(path = "/trial", consumes = YAML)
+    JobTrial trial(
+            @RequestParam(defaultValue = "job.yaml") String file,
+            @RequestParam(required = false) @Nullable String source,
+            @RequestParam(required = false) @Nullable String sourceName,
+            @RequestParam(defaultValue = "5") int rows,
+            @RequestBody String document) {
+        return trials.of(file, document, source, sourceName, rows);
     }
 
     @GetMapping("/{name}")

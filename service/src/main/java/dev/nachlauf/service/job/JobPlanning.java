@@ -287,7 +287,13 @@ public class JobPlanning {
      */
     void check(JobDefinition job, Map<String, @Nullable Object> parameters, List<Problem> problems, List<String> seen) {
         checkFormat(job, problems);
-        Optional<List<SourceColumn>> columns = look(problems, () -> columns(job, parameters, problems, seen));
+        Optional<List<SourceColumn>> columns = look(problems, () -> {
+            try (ScratchFolder scratch = ScratchFolder.create()) {
+                Optional<FirstLook> look = firstLook(job, parameters, null, scratch.path(), problems);
+                look.ifPresent(found -> seen.add(found.seen()));
+                return look.map(FirstLook::columns).orElse(null);
+            }
+        });
         List<SourceColumn> known = columns.orElseGet(() -> unseen(job));
         List<Problem> planned = new ArrayList<>();
         Surroundings surroundings =
@@ -317,50 +323,71 @@ public class JobPlanning {
                 .toList();
     }
 
-    private @Nullable List<SourceColumn> columns(
-            JobDefinition job, Map<String, @Nullable Object> parameters, List<Problem> problems, List<String> seen) {
-        if (!(job.read().from() instanceof From.File file)) {
-            return columnsOfRecords(job, parameters, problems, seen);
-        }
-        if (job.read()
-                .format()
-                .as()
-                .map(as -> !sources.formats().contains(as.value()))
-                .orElse(false)) {
-            return null;
-        }
-        Optional<List<FileView>> files = fetch(job, parameters, problems);
-        if (files.isEmpty()) {
-            return null;
-        }
-        if (files.get().isEmpty()) {
-            problems.add(Problem.at(
-                    file.text().place(),
-                    ProblemCode.SOURCE_UNSEEN,
-                    "No file matches " + file.text().value() + " now, so the names of its fields can't be checked.",
-                    "They are checked when a run starts."));
-            return null;
-        }
-        FileView first = files.get().getFirst();
-        try (ScratchFolder scratch = ScratchFolder.create()) {
-            OpenedSource source = look(job, parts(job, List.of(first), scratch.path()), scratch.path());
-            seen.add("source " + first.name() + " (" + source.fields().size() + " fields)");
-            return source.sample().columns();
+    /**
+     * The source of a job, as far as one file of it, or its first records, tell.
+     *
+     * @param file the file that was looked at; null where records were
+     * @param open opens it at its start
+     */
+    record FirstLook(String name, @Nullable FileView file, List<SourceColumn> columns, Supplier<SourceReader> open) {
+        /** What was looked at, for people. */
+        String seen() {
+            return "source " + name + " (" + columns.size() + " fields)";
         }
     }
 
-    private @Nullable List<SourceColumn> columnsOfRecords(
-            JobDefinition job, Map<String, @Nullable Object> parameters, List<Problem> problems, List<String> seen) {
-        Optional<ReadsRecords> system = records(job, parameters, problems);
-        if (system.isEmpty()) {
-            return null;
+    /**
+     * Looks at what a job reads; empty where there is nothing to see, which is said.
+     *
+     * @param given the file that is read instead of what the job names; null for that
+     * @param scratch to be kept while the source is open
+     */
+    Optional<FirstLook> firstLook(
+            JobDefinition job,
+            Map<String, @Nullable Object> parameters,
+            @Nullable FileView given,
+            Path scratch,
+            List<Problem> problems) {
+        if (given == null && !(job.read().from() instanceof From.File)) {
+            return firstRecords(job, parameters, problems);
         }
-        String name = recordsName(job, parameters);
-        try (ReadsRecords open = system.get();
-                SourceReader reader = new CursorReader(name, open.read(query(job, parameters, null)))) {
-            Sample sample = Sample.take(reader);
-            seen.add("source " + name + " (" + sample.fields().size() + " fields)");
-            return sample.columns();
+        boolean unknown = job.read()
+                .format()
+                .as()
+                .map(as -> !sources.formats().contains(as.value()))
+                .orElse(false);
+        Optional<FileView> first =
+                unknown ? Optional.empty() : given == null ? firstFile(job, parameters, problems) : Optional.of(given);
+        return first.map(file -> {
+            OpenedSource source = look(job, parts(job, List.of(file), scratch), scratch);
+            List<SourceColumn> columns = source.sample().columns();
+            return new FirstLook(file.name(), file, columns, () -> reader(job, source.parts(), columns, scratch));
+        });
+    }
+
+    private Optional<FileView> firstFile(
+            JobDefinition job, Map<String, @Nullable Object> parameters, List<Problem> problems) {
+        Optional<List<FileView>> files = fetch(job, parameters, problems);
+        Placed<String> named = job.read().from().text();
+        if (files.isPresent() && files.get().isEmpty()) {
+            problems.add(Problem.at(
+                    named.place(),
+                    ProblemCode.SOURCE_UNSEEN,
+                    "No file matches " + named.value() + " now, so the names of its fields can't be checked.",
+                    "They are checked when a run starts."));
+        }
+        return files.flatMap(found -> found.stream().findFirst());
+    }
+
+    private Optional<FirstLook> firstRecords(
+            JobDefinition job, Map<String, @Nullable Object> parameters, List<Problem> problems) {
+        Supplier<SourceReader> open = () -> {
+            ReadsRecords system = records(job, parameters, problems).orElseThrow(() -> new CannotGoOn(List.of()));
+            return CursorReader.over(recordsName(job, parameters), system, query(job, parameters, null));
+        };
+        try (SourceReader reader = open.get()) {
+            List<SourceColumn> columns = Sample.take(reader).columns();
+            return Optional.of(new FirstLook(recordsName(job, parameters), null, columns, open));
         }
     }
 

@@ -58,7 +58,8 @@ public class Jobs {
                 .orElseThrow(() -> new CannotGoOn(found));
     }
 
-    private Optional<JobDefinition> read(SourceText source, Pins pins, List<Problem> problems) {
+    /** What a document says; empty where it is malformed, which is said. */
+    Optional<JobDefinition> read(SourceText source, Pins pins, List<Problem> problems) {
         List<Problem> missing = new ArrayList<>();
         Optional<JobDefinition> job = JobFile.read(source, names -> planning.pieces(names, pins, missing), problems);
         problems.addAll(missing);
@@ -145,7 +146,8 @@ public class Jobs {
         return problems;
     }
 
-    private static Map<String, @Nullable Object> defaults(JobDefinition job) {
+    /** The values of parameters for which none was given. */
+    static Map<String, @Nullable Object> defaults(JobDefinition job) {
         Map<String, @Nullable Object> values = new HashMap<>();
         job.parameters().forEach(parameter -> values.put(parameter.name().value(), parameter.defaultValue()));
         return values;

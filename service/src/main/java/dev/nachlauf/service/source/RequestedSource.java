@@ -154,13 +154,7 @@ class RequestedSource {
                         "The connection " + connection + " has no record type " + records + ".",
                         "connection records " + connection + " shows all."));
             }
-            return new CursorReader(name, reads.read(query)) {
-                @Override
-                public void close() {
-                    super.close();
-                    system.close();
-                }
-            };
+            return CursorReader.over(name, reads, query);
         } catch (RuntimeException e) {
             system.close();
             throw e;

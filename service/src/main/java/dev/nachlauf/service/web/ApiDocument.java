@@ -1,6 +1,7 @@
 package dev.nachlauf.service.web;
 
 import dev.nachlauf.api.CrosswalkEntries;
+import dev.nachlauf.api.JobTrial;
 import dev.nachlauf.api.LedgerRowView;
 import dev.nachlauf.api.Page;
 import dev.nachlauf.api.ProfileView;
@@ -32,6 +33,7 @@ class ApiDocument {
             ProfileView.class,
             SourceRequest.class,
             SharedChange.class,
+            JobTrial.class,
             CrosswalkEntries.class);
 
     @Bean

@@ -1,0 +1,116 @@
+package dev.nachlauf.acceptance;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import dev.nachlauf.acceptance.Installation.Result;
+import java.util.List;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import tools.jackson.databind.JsonNode;
+
+/** {@code job try}: what a job makes of the first rows, through the client, with nothing written. */
+class JobTrialTest {
+    private static final Installation NACHLAUF = Installation.shared();
+    private static final String LIST =
+            Installation.TOP.resolve("demo-data/files/spring-list-2026.xlsx").toString();
+    private static final String HUTS =
+            Installation.TOP.resolve("demo-data/jobs/hut-list.yaml").toString();
+
+    @BeforeAll
+    static void table() {
+        NACHLAUF.cluster.execute(
+                NACHLAUF.register,
+                "CREATE TABLE IF NOT EXISTS locker (locker_no text PRIMARY KEY, owner text NOT NULL, code text)");
+        NACHLAUF.write("inbox/lockers.csv", "no;owner;code\nL-1;Ada;4711\nL-2;;4712\nL-3;Cleo;4713\n");
+    }
+
+    private static List<JsonNode> rows(Result tried) {
+        return tried.json().get("rows").valueStream().toList();
+    }
+
+    @Test
+    void rowsAreShownFieldByFieldAndNothingIsWritten() {
+        String before = NACHLAUF.count("SELECT count(*) FROM hut");
+        Result tried = NACHLAUF.client("job", "try", HUTS, "--file", LIST, "--rows", "31");
+        assertThat(tried.status()).as("row 31 is rejected").isEqualTo(3);
+        assertThat(tried.out())
+                .contains("hut-list.yaml on the first rows of spring-list-2026.xlsx; nothing was written")
+                .contains("hut_code (key)  H-008")
+                .contains("row 31 (spring-list-2026.xlsx, Seekamm, row 33) is rejected:")
+                .contains("A hut has 0 to 200 beds. [rule-failed]");
+        assertThat(NACHLAUF.count("SELECT count(*) FROM hut")).isEqualTo(before);
+    }
+
+    @Test
+    void scriptsGetOneDocument() {
+        Result tried = NACHLAUF.client("--output", "json", "job", "try", HUTS, "--file", LIST, "--rows", "2");
+        assertThat(tried.status()).isZero();
+        assertThat(rows(tried)).hasSize(2);
+        JsonNode first = rows(tried).getFirst();
+        assertThat(first.get("place").asString()).isEqualTo("spring-list-2026.xlsx, Seekamm, row 3");
+        assertThat(first.get("outcome").asString()).isEqualTo("passed");
+        JsonNode fields = first.get("records").get(0).get("fields");
+        assertThat(fields.valueStream()
+                        .filter(field -> field.get("key").asBoolean())
+                        .map(field -> field.get("value").asString()))
+                .containsExactly("H-008");
+        assertThat(fields.valueStream()
+                        .filter(field -> field.get("name").asString().equals("price"))
+                        .map(field -> field.get("value").asString()))
+                .as("with the decimals of the target")
+                .containsExactly("38.50");
+    }
+
+    @Test
+    void aJobWithErrorsIsToldThemAll() {
+        String document = Installation.read(Installation.TOP.resolve("demo-data/jobs/hut-list.yaml"))
+                .replace("trim(name)", "trimm(name)")
+                .replace("height_m: height", "height_n: height");
+        Result tried = NACHLAUF.client(
+                "job", "try", NACHLAUF.write("broken-list.yaml", document).toString(), "--file", LIST);
+        assertThat(tried.status()).isEqualTo(1);
+        assertThat(tried.out())
+                .contains("Did you mean trim?", "[function-unknown]")
+                .contains("Did you mean height_m?", "[target-field-unknown]");
+    }
+
+    @Test
+    void valuesOfSensitiveFieldsAndOfTheirColumnsAreNotShown() {
+        NACHLAUF.write("lockers-connection.yaml", """
+                nachlauf: 1
+                connection: lockers
+                type: postgresql
+                settings:
+                  port: %d
+                  database: %s
+                  user: tester
+                  password: { env: REGISTER_PASSWORD }
+                marks:
+                  locker: { code: { sensitive: true } }
+                """.formatted(NACHLAUF.cluster.port(), NACHLAUF.register));
+        assertThat(NACHLAUF.client(
+                                "connection",
+                                "save",
+                                NACHLAUF.home.resolve("lockers-connection.yaml").toString())
+                        .status())
+                .isZero();
+        String job = NACHLAUF.write("lockers.yaml", """
+                nachlauf: 1
+                job: lockers
+                read: { connection: wardens-inbox, file: lockers.csv }
+                write:
+                  connection: lockers
+                  records: locker
+                  action: upsert
+                  key: [locker_no]
+                  map: { locker_no: no, owner: owner, code: code }
+                """).toString();
+        Result tried = NACHLAUF.client("--output", "json", "job", "try", job);
+        assertThat(tried.status()).isEqualTo(3);
+        assertThat(tried.out()).doesNotContain("4711").doesNotContain("4712");
+        assertThat(rows(tried).getFirst().get("cells").get(2).asString()).isEqualTo("•••");
+        JsonNode second = rows(tried).get(1);
+        assertThat(second.get("outcome").asString()).isEqualTo("rejected");
+        assertThat(second.get("problems").get(0).get("code").asString()).isEqualTo("required-empty");
+    }
+}

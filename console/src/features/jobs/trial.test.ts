@@ -1,0 +1,75 @@
+import { describe, expect, it } from 'vitest';
+import type { ProblemView, TrialRow } from '../../api/client';
+import { columns, inFormula, readingPart, remarks, triedWrites } from './trial';
+
+function problem(field: string | undefined, sentence: string): ProblemView {
+  return { code: 'value-malformed', warning: false, sentence, remedy: '', field, rendered: sentence };
+}
+
+const good: TrialRow = {
+  ...{ row: 1, place: 'huts.csv, line 2', cells: ['H-1', null as unknown as string], outcome: 'passed', note: '' },
+  ...{ problems: [], warnings: [] },
+  records: [
+    {
+      write: 'hut',
+      records: 'hut',
+      fields: [
+        { name: 'code', value: 'H-1', key: true, later: false },
+        { name: 'beds', value: undefined, key: false, later: false },
+        { name: 'warden_id', value: undefined, key: false, later: true },
+      ],
+    },
+  ],
+};
+const wrong: TrialRow = {
+  ...good,
+  ...{ row: 2, cells: ['H-2', 'many'], outcome: 'rejected' },
+  problems: [problem('beds', "'many' is not an integer."), problem('rule', 'A hut has beds.')],
+};
+const skipped: TrialRow = { ...good, row: 3, outcome: 'skipped', note: 'filtered', records: [] };
+
+describe('what a job makes of its first rows', () => {
+  it('stands field by field, rows side by side, wrong values with their reason', () => {
+    const [hut] = triedWrites([good, wrong, skipped]);
+    expect(hut?.fields.map((field) => [field.name, field.key])).toEqual([
+      ['code', true],
+      ['beds', false],
+      ['warden_id', false],
+    ]);
+    expect(hut?.fields[0]?.cells).toEqual([{ is: 'value', text: 'H-1' }, { is: 'value', text: 'H-1' }, { is: 'none' }]);
+    expect(hut?.fields[1]?.cells).toEqual([
+      { is: 'empty' },
+      { is: 'wrong', reason: "'many' is not an integer." },
+      { is: 'none' },
+    ]);
+    expect(hut?.fields[2]?.cells[0]).toEqual({ is: 'later' });
+  });
+
+  it('says what no field shows', () => {
+    expect(remarks(good)).toEqual([]);
+    expect(remarks(wrong)).toEqual(['is rejected: rule: A hut has beds.']);
+    expect(remarks(skipped)).toEqual(['is skipped: filtered']);
+  });
+
+  it('shows columns with the first value that they have', () => {
+    const trial = { sound: true, problems: [], columns: ['code', 'beds', 'notes'], rows: [good, wrong] };
+    expect(columns(trial)).toEqual([
+      { name: 'code', sample: 'H-1' },
+      { name: 'beds', sample: 'many' },
+      { name: 'notes', sample: '' },
+    ]);
+  });
+
+  it('writes names as formulas want them', () => {
+    expect(inFormula('beds')).toBe('beds');
+    expect(inFormula('Hut no.')).toBe('"Hut no."');
+    expect(inFormula('2nd "name"')).toBe('"2nd ""name"""');
+  });
+
+  it('knows the part of a text that says what is read', () => {
+    const text = 'job: a\nparameters:\n  season: { is: integer }\nread:\n  file: a.csv\n\nsteps:\n  - where: x\n';
+    expect(readingPart(text)).toBe('parameters:\n  season: { is: integer }\nread:\n  file: a.csv\n');
+    expect(readingPart(text.replace('where: x', 'where: y'))).toBe(readingPart(text));
+    expect(readingPart(text.replace('a.csv', 'b.csv'))).not.toBe(readingPart(text));
+  });
+});

@@ -1,0 +1,110 @@
+package dev.nachlauf.core.example;
+
+import dev.nachlauf.core.plan.Plan;
+import dev.nachlauf.core.plan.PlannedStep;
+import dev.nachlauf.core.plan.PlannedWrite;
+import dev.nachlauf.core.plan.PlannedWrite.Result;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.source.FirstRows;
+import dev.nachlauf.core.step.FlowRow;
+import dev.nachlauf.core.step.Mapper;
+import dev.nachlauf.core.step.RecordFinder;
+import dev.nachlauf.core.step.RowFlow;
+import dev.nachlauf.core.step.Shaping;
+import dev.nachlauf.core.step.TargetRow;
+import dev.nachlauf.core.step.WriteRow;
+import dev.nachlauf.core.system.SourceFormat.SourceReader;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+
+/** What a job makes of the first rows of its source. Lookups ask their systems; targets are asked for nothing. */
+public final class Trial {
+    private Trial() {}
+
+    /**
+     * The rows behind the maps. Steps see the first rows alone, so a sum is one of these; rules over the whole load would
+     * lie, and are left out.
+     *
+     * @param source read to so many rows, then closed
+     */
+    public static List<TargetRow> of(Plan plan, SourceReader source, int rows, RecordFinder finder, Path scratch) {
+        Plan tried = withoutWholeLoad(plan);
+        Mapper mapper = new Mapper(tried);
+        List<TargetRow> made = new ArrayList<>();
+        try (RowFlow flow = Shaping.flow(tried, new FirstRows(source, rows), finder, scratch, warning -> {})) {
+            for (FlowRow row = flow.next(); row != null; row = flow.next()) {
+                made.add(mapper.map(row));
+            }
+        }
+        Set<Integer> unknown = new HashSet<>();
+        for (int w = 0; w < plan.writes().size(); w++) {
+            if (plan.writes().get(w).late()) {
+                mapLate(w, mapper, unknown, made);
+            }
+            publish(w, plan.writes().get(w), unknown, made);
+        }
+        return made;
+    }
+
+    private static void mapLate(int write, Mapper mapper, Set<Integer> unknown, List<TargetRow> rows) {
+        for (int i = 0; i < rows.size(); i++) {
+            TargetRow row = rows.get(i);
+            if (row.passed()) {
+                List<Problem> problems = new ArrayList<>();
+                WriteRow mapped = mapper.mapLate(row.row(), write, unknown, problems);
+                if (mapped != null) {
+                    row.put(write, mapped);
+                }
+                for (Problem problem : problems) {
+                    rows.set(i, rows.get(i).rejected(problem));
+                }
+            }
+        }
+    }
+
+    /** What later writes can use of a write, for all rows for which it stands; ids come from targets alone. */
+    private static void publish(int index, PlannedWrite write, Set<Integer> unknown, List<TargetRow> rows) {
+        Map<Long, WriteRow> leaders = new HashMap<>();
+        for (TargetRow row : rows) {
+            WriteRow mapped = row.write(index);
+            if (mapped != null) {
+                leaders.put(write.oncePerGroup() ? mapped.group() : mapped.number(), mapped);
+            }
+        }
+        for (Result result : write.results()) {
+            boolean later = result.field() < 0
+                    || leaders.values().stream().anyMatch(made -> made.values()[result.field()] == Mapper.LATER);
+            if (later) {
+                unknown.add(result.slot());
+                continue;
+            }
+            for (TargetRow row : rows) {
+                long key = write.oncePerGroup() ? row.row().group() : row.row().position();
+                WriteRow from = leaders.get(key);
+                if (from != null) {
+                    row.row().slots()[result.slot()] = from.values()[result.field()];
+                }
+            }
+        }
+    }
+
+    private static Plan withoutWholeLoad(Plan plan) {
+        List<PlannedStep> steps = plan.steps().stream()
+                .filter(step -> !(step instanceof PlannedStep.WholeLoad))
+                .toList();
+        return new Plan(
+                plan.job(),
+                plan.columns(),
+                plan.slots(),
+                plan.facts(),
+                plan.needsFacts(),
+                plan.inputs(),
+                steps,
+                plan.writes());
+    }
+}

@@ -1,0 +1,159 @@
+package dev.nachlauf.service.job;
+
+import dev.nachlauf.api.FileView;
+import dev.nachlauf.api.JobTrial;
+import dev.nachlauf.api.JobTrial.TrialField;
+import dev.nachlauf.api.JobTrial.TrialRecord;
+import dev.nachlauf.api.JobTrial.TrialRow;
+import dev.nachlauf.api.ProblemView;
+import dev.nachlauf.core.example.Trial;
+import dev.nachlauf.core.formula.BrokenInput;
+import dev.nachlauf.core.formula.Scope.Surroundings;
+import dev.nachlauf.core.job.JobDefinition;
+import dev.nachlauf.core.plan.Plan;
+import dev.nachlauf.core.plan.PlannedWrite;
+import dev.nachlauf.core.plan.Planner;
+import dev.nachlauf.core.plan.SensitiveColumns;
+import dev.nachlauf.core.problem.CannotGoOn;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.record.SourceColumn;
+import dev.nachlauf.core.step.Mapper;
+import dev.nachlauf.core.step.TargetRow;
+import dev.nachlauf.core.step.WriteRow;
+import dev.nachlauf.core.text.SourceText;
+import dev.nachlauf.core.value.Values;
+import dev.nachlauf.service.file.FileStore;
+import dev.nachlauf.service.job.JobPlanning.FirstLook;
+import dev.nachlauf.service.shared.Pins;
+import dev.nachlauf.service.source.ScratchFolder;
+import dev.nachlauf.service.web.Masked;
+import dev.nachlauf.service.web.ProblemViews;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Optional;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Service;
+
+/** Tries jobs on the first rows of their sources, while they are being written. */
+@Service
+class JobTrials {
+    private static final int MOST_ROWS = 200;
+
+    private final Jobs jobs;
+    private final JobPlanning planning;
+    private final FileStore files;
+
+    JobTrials(Jobs jobs, JobPlanning planning, FileStore files) {
+        this.jobs = jobs;
+        this.planning = planning;
+        this.files = files;
+    }
+
+    /**
+     * Tries a document.
+     *
+     * @param source the hash of a file that is read instead of what the job names; null for that
+     */
+    JobTrial of(String fileName, String document, @Nullable String source, @Nullable String sourceName, int rows) {
+        List<Problem> problems = new ArrayList<>();
+        Optional<JobDefinition> job = jobs.read(new SourceText(fileName, document), Pins.NEWEST, problems);
+        FileView given = source == null ? null : files.find(source, Objects.requireNonNullElse(sourceName, "upload"));
+        if (job.isPresent()) {
+            try (ScratchFolder scratch = ScratchFolder.create()) {
+                return tried(job.get(), given, Math.clamp(rows, 1, MOST_ROWS), scratch, problems);
+            } catch (CannotGoOn e) {
+                problems.addAll(e.problems());
+            }
+        }
+        return new JobTrial(false, ProblemViews.of(problems), given, List.of(), List.of());
+    }
+
+    private JobTrial tried(
+            JobDefinition job, @Nullable FileView given, int rows, ScratchFolder scratch, List<Problem> problems) {
+        Map<String, @Nullable Object> parameters = Jobs.defaults(job);
+        planning.checkFormat(job, problems);
+        @Nullable
+        FirstLook look = planning.firstLook(job, parameters, given, scratch.path(), problems)
+                .orElse(null);
+        if (look == null) {
+            boolean sound = problems.stream().allMatch(problem -> problem.code().isWarning());
+            return new JobTrial(sound, ProblemViews.of(problems), given, List.of(), List.of());
+        }
+        List<String> header = look.columns().stream().map(SourceColumn::name).toList();
+        Surroundings surroundings = planning.surroundings(
+                job, parameters, JobPlanning.facts(null, "", Instant.EPOCH), Pins.NEWEST, problems);
+        try (JobSystems systems = planning.systems(parameters)) {
+            Optional<Plan> plan = Planner.plan(job, surroundings, look.columns(), systems, problems);
+            if (plan.isEmpty()) {
+                return new JobTrial(false, ProblemViews.of(problems), look.file(), header, List.of());
+            }
+            Masked masked = masked(plan.get());
+            List<TrialRow> made = Trial.of(plan.get(), look.open().get(), rows, systems, scratch.path()).stream()
+                    .map(row -> row(plan.get(), header, masked, row))
+                    .toList();
+            return new JobTrial(true, ProblemViews.of(problems), look.file(), header, made);
+        }
+    }
+
+    private static Masked masked(Plan plan) {
+        Set<String> fields = new HashSet<>();
+        plan.writes().forEach(write -> fields.addAll(write.sensitiveFields()));
+        return new Masked(new HashSet<>(SensitiveColumns.of(plan)), fields);
+    }
+
+    private static TrialRow row(Plan plan, List<String> header, Masked masked, TargetRow target) {
+        List<@Nullable String> raw = new ArrayList<>();
+        for (Object cell : target.row().source().cells()) {
+            raw.add(Values.text(cell));
+        }
+        String skipped = target.skipped();
+        return new TrialRow(
+                target.row().source().number(),
+                target.row().source().origin().text(),
+                masked.cells(header, raw),
+                skipped != null ? "skipped" : target.rejected() ? "rejected" : "passed",
+                skipped == null ? "" : skipped,
+                problems(target.problems(), header, masked, raw),
+                problems(target.row().warnings(), header, masked, raw),
+                made(plan, masked, target));
+    }
+
+    private static List<ProblemView> problems(
+            List<Problem> problems, List<String> header, Masked masked, List<@Nullable String> raw) {
+        return ProblemViews.of(problems).stream()
+                .map(problem -> masked.problem(problem, header, raw))
+                .toList();
+    }
+
+    private static List<TrialRecord> made(Plan plan, Masked masked, TargetRow target) {
+        List<TrialRecord> made = new ArrayList<>();
+        for (int w = 0; w < plan.writes().size(); w++) {
+            WriteRow row = target.write(w);
+            if (row != null) {
+                made.add(made(plan.writes().get(w), masked, row));
+            }
+        }
+        return made;
+    }
+
+    private static TrialRecord made(PlannedWrite write, Masked masked, WriteRow row) {
+        List<TrialField> fields = new ArrayList<>();
+        for (int i = 0; i < write.fields().size(); i++) {
+            String name = write.fieldNames().get(i);
+            Object value = row.values()[i];
+            boolean later = value == Mapper.LATER;
+            String text = later || value == BrokenInput.VALUE ? null : Values.text(value);
+            fields.add(new TrialField(
+                    name,
+                    Masked.value(text, masked.fields().contains(name)),
+                    write.key().contains(i),
+                    later));
+        }
+        return new TrialRecord(write.name(), write.target().name(), fields);
+    }
+}
