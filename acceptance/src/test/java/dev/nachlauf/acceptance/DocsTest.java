@@ -111,6 +111,7 @@ class DocsTest {
     void linksLeadSomewhere() {
         for (String name : List.of(
                 "README.md",
+                "docs/demo.md",
                 "docs/job-file.md",
                 "docs/steps.md",
                 "docs/crosswalks.md",

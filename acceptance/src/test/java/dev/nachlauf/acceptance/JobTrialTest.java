@@ -36,9 +36,17 @@ class JobTrialTest {
         assertThat(tried.out())
                 .contains("hut-list.yaml on the first rows of spring-list-2026.xlsx; nothing was written")
                 .contains("hut_code (key)  H-008")
-                .contains("row 31 (spring-list-2026.xlsx, Seekamm, row 33) is rejected:")
-                .contains("A hut has 0 to 200 beds. [rule-failed]");
+                .contains("row 31 is rejected: beds (spring-list-2026.xlsx, Seekamm!E33): A hut has 0 to 200 beds.");
         assertThat(NACHLAUF.count("SELECT count(*) FROM hut")).isEqualTo(before);
+    }
+
+    @Test
+    void onlyTheRejectedOnesAreShownWhereThatIsWanted() {
+        Result tried = NACHLAUF.client("job", "try", HUTS, "--file", LIST, "--rows", "100", "--rejected");
+        assertThat(tried.out().lines().filter(line -> line.startsWith("hut  ")))
+                .singleElement()
+                .satisfies(head -> assertThat(head).containsPattern("row 31 +row 62 +row 93$"));
+        assertThat(tried.out()).containsPattern("opens +2026-06-01 +✗");
     }
 
     @Test

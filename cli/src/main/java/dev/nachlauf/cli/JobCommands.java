@@ -9,6 +9,7 @@ import dev.nachlauf.api.SuggestionRequest;
 import dev.nachlauf.api.SuggestionView;
 import dev.nachlauf.cli.Output.Column;
 import dev.nachlauf.core.job.JobFile;
+import dev.nachlauf.core.job.JobSchema;
 import dev.nachlauf.core.job.PiecesFile;
 import dev.nachlauf.core.job.SharedPieces;
 import dev.nachlauf.core.problem.Problem;
@@ -34,7 +35,8 @@ import picocli.CommandLine.Parameters;
             JobCommands.Suggest.class,
             JobCommands.All.class,
             JobCommands.Show.class,
-            JobCommands.History.class
+            JobCommands.History.class,
+            JobCommands.Schema.class
         })
 final class JobCommands extends Group {
     private static final int ALL = 100_000;
@@ -143,6 +145,9 @@ final class JobCommands extends Group {
         @Option(names = "--rows", paramLabel = "N", description = "So many rows of the source; 5 unless said.")
         private int rows = 5;
 
+        @Option(names = "--rejected", description = "Show only those of the rows that are rejected.")
+        private boolean rejected;
+
         @Override
         public Integer call() {
             String name = String.valueOf(job.getFileName());
@@ -151,7 +156,7 @@ final class JobCommands extends Group {
                     .orElse("");
             String path = "/jobs/trial?file=" + ServiceClient.encode(name) + "&rows=" + rows + source;
             JobTrial trial = service().postDocument(path, job, JobTrial.class);
-            output().one(trial, made -> TrialText.lines(name, made));
+            output().one(trial, made -> TrialText.lines(name, made, rejected));
             if (!trial.sound()) {
                 return ExitStatus.REFUSED;
             }
@@ -253,6 +258,15 @@ final class JobCommands extends Group {
                                     Column.text("saved", JobVersionView::savedAt),
                                     Column.text("by", JobVersionView::savedBy),
                                     Column.text("title", JobVersionView::title)));
+            return ExitStatus.WELL;
+        }
+    }
+
+    @Command(name = "schema", description = "The JSON Schema of job files, for editors; needs no service.")
+    static final class Schema extends Verb {
+        @Override
+        public Integer call() {
+            output().text(JobSchema.text());
             return ExitStatus.WELL;
         }
     }

@@ -49,6 +49,12 @@ final class Output {
         }
     }
 
+    /** A text that is the same for people and scripts. */
+    void text(String text) {
+        out.print(text);
+        out.flush();
+    }
+
     /** A remark for people; scripts don't see it on standard output. */
     void remark(String text) {
         err.println(text);

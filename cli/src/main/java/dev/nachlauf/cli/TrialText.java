@@ -12,13 +12,15 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 
-/** What a job makes of a few rows, for people: the fields of each write one below the other, the rows side by side. */
+/** What a job makes of a few rows, for people: the fields of each write one below the other, a few rows side
+ * by side. */
 final class TrialText {
     private static final int WIDEST = 28;
+    private static final int SIDE_BY_SIDE = 4;
 
     private TrialText() {}
 
-    static List<String> lines(String job, JobTrial trial) {
+    static List<String> lines(String job, JobTrial trial, boolean onlyRejected) {
         List<String> lines = new ArrayList<>();
         trial.problems().forEach(problem -> lines.add(problem.rendered()));
         if (!trial.sound()) {
@@ -26,12 +28,18 @@ final class TrialText {
         }
         String source = trial.source() == null ? "the source" : trial.source().name();
         lines.add(job + " on the first rows of " + source + "; nothing was written");
-        writes(trial.rows()).forEach((write, records) -> {
-            lines.add("");
-            lines.addAll(table(write, records, trial.rows()));
-        });
+        List<TrialRow> rows = trial.rows().stream()
+                .filter(row -> !onlyRejected || row.outcome().equals("rejected"))
+                .toList();
+        for (int start = 0; start < rows.size(); start += SIDE_BY_SIDE) {
+            List<TrialRow> block = rows.subList(start, Math.min(rows.size(), start + SIDE_BY_SIDE));
+            writes(block).forEach((write, record) -> {
+                lines.add("");
+                lines.addAll(table(write, record, block));
+            });
+        }
         lines.add("");
-        trial.rows().forEach(row -> lines.addAll(said(row)));
+        rows.forEach(row -> lines.addAll(said(row)));
         if (lines.getLast().isEmpty()) {
             lines.removeLast();
         }
@@ -81,7 +89,9 @@ final class TrialText {
             lines.add(start + " is skipped: " + row.note());
         }
         for (ProblemView problem : row.problems()) {
-            lines.add(start + " is rejected: " + problem.rendered());
+            // a problem of a single cell names its place itself
+            String at = problem.at() == null ? start : "row " + row.row();
+            lines.add(at + " is rejected: " + problem.rendered());
         }
         for (ProblemView warning : row.warnings()) {
             lines.add(start + ": " + warning.rendered());

@@ -6,6 +6,7 @@ import dev.nachlauf.api.JobVersionView;
 import dev.nachlauf.api.JobView;
 import dev.nachlauf.api.Page;
 import dev.nachlauf.api.ParameterView;
+import dev.nachlauf.core.job.JobSchema;
 import dev.nachlauf.service.web.Caller;
 import jakarta.servlet.http.HttpServletRequest;
 import org.jspecify.annotations.Nullable;
@@ -59,6 +60,11 @@ class JobController {
             @RequestParam(defaultValue = "5") int rows,
             @RequestBody String document) {
         return trials.of(file, document, source, sourceName, rows);
+    }
+
+    @GetMapping(path = "/schema", produces = "application/schema+json")
+    String schema() {
+        return JobSchema.text();
     }
 
     @GetMapping("/{name}")
