@@ -111,6 +111,53 @@ class CrashTest {
         }
     }
 
+    /** What the steps made of the rows is kept: a hut that appears while the service is down is not found later. */
+    @Test
+    void aRunThatLookedRecordsUpGoesOnWithWhatItFound() {
+        String point = "between-ledger-and-commit:2";
+        try (Installation nachlauf = installation("shaped", point)) {
+            String job = JOB.replace("write:\n", """
+                    steps:
+                      - duplicates: [stay_no]
+                        keep: first
+                      - lookup: known
+                        connection: register
+                        records: hut
+                        match: { code: hut }
+                        bring: [code]
+                    write:
+                    """).replace("hut_code: hut", "hut_code: known.code");
+            assertThat(nachlauf.client(
+                                    "job",
+                                    "save",
+                                    nachlauf.write("stays.yaml", job).toString())
+                            .status())
+                    .isZero();
+            String id = start(nachlauf);
+            await().atMost(Duration.ofMinutes(1))
+                    .until(() -> Installation.read(nachlauf.log()).contains("paused at " + point));
+            nachlauf.kill();
+            CLUSTER.execute(nachlauf.register, "INSERT INTO hut VALUES ('H777')");
+            nachlauf.start("");
+            JsonNode run =
+                    nachlauf.client("--output", "json", "run", "follow", id).json();
+            assertThat(run.get("state").asString()).as(run.toString()).isEqualTo("finished");
+            JsonNode balance = run.get("balance");
+            assertThat(balance.get("balanced").asBoolean()).isTrue();
+            assertThat(balance.get("rejected").asLong()).isEqualTo(45);
+            assertThat(balance.get("inserted").asLong()).isEqualTo(STAYS - OLD - 40);
+            assertThat(nachlauf.count("SELECT count(*) FROM stay")).isEqualTo(String.valueOf(STAYS - 40));
+            assertThat(nachlauf.count("SELECT count(*) FROM stay WHERE hut_code = 'H777'"))
+                    .isEqualTo("0");
+            assertThat(nachlauf.client("--output", "json", "rejects", "list", "--run", id)
+                            .lines())
+                    .extracting(
+                            reject -> reject.get("problems").get(0).get("code").asString())
+                    .hasSize(45)
+                    .containsOnly("lookup-none");
+        }
+    }
+
     @Test
     void aRunGoesOnByItselfAfterTheDatabaseWasKilled() {
         try (Installation nachlauf = installation("database", "between-ledger-and-commit:3")) {

@@ -301,6 +301,40 @@ class StepsTest {
     }
 
     @Test
+    void aRejectOfASummedRowSaysForHowManyRowsItStands() {
+        save("job", "carry-sums.yaml", """
+                nachlauf: 1
+                job: carry-sums
+                read:
+                  connection: wardens-inbox
+                  file: days.csv
+                  fields: { day: { is: date }, kg: { is: decimal } }
+                steps:
+                  - combine: [day]
+                    make: { pieces: count(), kg: sum(kg) }
+                  - rule: kg < 1000
+                    message: More than a ton in a day
+                write:
+                  connection: register
+                  records: carry_day
+                  action: upsert
+                  key: [day]
+                  map: { day: day, pieces: pieces, kg: kg }
+                """);
+        Result run = load(
+                "carry-sums", "sums.csv", "day;kg\n2026-09-01;600\n2026-09-02;8\n2026-09-01;300\n2026-09-01;200\n");
+        assertThat(run.json().get("balance").get("balanced").asBoolean()).isTrue();
+        String id = run.json().get("id").asString();
+        assertThat(NACHLAUF.client("--output", "json", "rejects", "list", "--run", id)
+                        .lines())
+                .singleElement()
+                .satisfies(reject -> {
+                    assertThat(reject.get("rows").asLong()).isEqualTo(3);
+                    assertThat(reject.get("place").asString()).isEqualTo("sums.csv, line 2 and 2 more");
+                });
+    }
+
+    @Test
     void aFailingExampleIsShownAsExpectedBesideFound() {
         Result refused =
                 NACHLAUF.client("job", "save", NACHLAUF.write("wrong.yaml", """
@@ -321,7 +355,7 @@ class StepsTest {
     }
 
     @Test
-    void aChangeOfPiecesNamesTheJobsThatItBreaks() {
+    void piecesAreListedWithWhatTheyHold() {
         String broken = NACHLAUF.write("badges2.yaml", """
                 nachlauf: 1
                 pieces: badges-two

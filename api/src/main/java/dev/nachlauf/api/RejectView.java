@@ -8,6 +8,8 @@ import org.jspecify.annotations.Nullable;
  * A rejected row.
  *
  * @param header the source's column names; {@code raw} holds the cells in the same order, with null for empty ones
+ * @param rows how many rows of the source it stands for: several where a step made one row of them; {@code raw} is
+ *     then that of the first
  * @param place where the row stands in its source, for people: file and line, sheet and row, or the path of a record
  * @param state open or set-aside
  */
@@ -17,6 +19,7 @@ public record RejectView(
         String job,
         String file,
         long row,
+        long rows,
         long line,
         String place,
         String key,

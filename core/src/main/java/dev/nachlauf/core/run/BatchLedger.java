@@ -197,6 +197,7 @@ final class BatchLedger {
         return new Reject(
                 line.row.row().source().number(),
                 line.row.row().position(),
+                Math.max(1, line.row.row().stands()[0]),
                 line.row.row().source().origin(),
                 key == null ? "" : LoadPlanner.shown(key),
                 texts(line.row.row().source().cells()),

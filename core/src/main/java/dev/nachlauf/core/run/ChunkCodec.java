@@ -21,7 +21,8 @@ public final class ChunkCodec {
     private static final int FIXED = 9;
     private static final int WITH_WRITE = 7;
     private static final int WITH_SOURCE = 6;
-    private static final int REJECT_WIDTH = 8;
+    private static final int REJECT_WIDTH = 9;
+    private static final int WITH_POSITION = 8;
 
     private ChunkCodec() {}
 
@@ -121,7 +122,8 @@ public final class ChunkCodec {
                 origin.path(),
                 reject.key(),
                 Arrays.asList(reject.cells(), problems),
-                reject.position()
+                reject.position(),
+                reject.rows()
             });
         }
         return RowCodec.encode(packed, REJECT_WIDTH);
@@ -142,8 +144,9 @@ public final class ChunkCodec {
             }
             Origin origin = new Origin(text(values[2]), text(values[3]), number(values[1]), text(values[4]));
             // rejects of the first layout are told apart by their row
-            long position = values.length < REJECT_WIDTH ? number(values[0]) : number(values[7]);
-            rejects.add(new Reject(number(values[0]), position, origin, text(values[5]), cells, problems));
+            long position = values.length < WITH_POSITION ? number(values[0]) : number(values[7]);
+            long rows = values.length < REJECT_WIDTH ? 1 : number(values[8]);
+            rejects.add(new Reject(number(values[0]), position, rows, origin, text(values[5]), cells, problems));
         }
         return rejects;
     }

@@ -230,7 +230,7 @@ final class HalfWritten {
         said.forEach((position, problems) -> {
             LedgerRow row = Objects.requireNonNull(lines.get(position));
             Origin origin = Origin.line(row.source(), row.line());
-            rejects.put(position, new Reject(row.number(), position, origin, shown(row), List.of(), problems));
+            rejects.put(position, new Reject(row.number(), position, 1, origin, shown(row), List.of(), problems));
         });
         try (RowFlow flow = source.open(plan)) {
             for (FlowRow row = flow.next(); row != null; row = flow.next()) {
@@ -249,6 +249,7 @@ final class HalfWritten {
         return new Reject(
                 reject.number(),
                 reject.position(),
+                Math.max(1, row.stands()[0]),
                 row.source().origin(),
                 reject.key(),
                 BatchLedger.texts(row.source().cells()),

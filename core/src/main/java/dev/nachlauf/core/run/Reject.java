@@ -10,8 +10,16 @@ import org.jspecify.annotations.Nullable;
  *
  * @param number the source row, for people; several rejects can come from one
  * @param position what tells the rejects of a run apart
+ * @param rows how many rows of the source it stands for; several where a step made one row of them, and then the raw row
+ *     and its place are those of the first
  * @param key the key for people; empty where there is none
  * @param cells the raw row, in the order of the source's header
  */
 public record Reject(
-        long number, long position, Origin origin, String key, List<@Nullable String> cells, List<Problem> problems) {}
+        long number,
+        long position,
+        long rows,
+        Origin origin,
+        String key,
+        List<@Nullable String> cells,
+        List<Problem> problems) {}

@@ -60,6 +60,7 @@ class ChunkCodecTest {
         Reject reject = new Reject(
                 3,
                 7,
+                12,
                 new Origin("huts.xlsx", "North", 4, ""),
                 "H-003",
                 Arrays.asList("h-003", null, "many"),

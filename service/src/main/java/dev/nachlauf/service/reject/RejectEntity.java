@@ -25,6 +25,9 @@ class RejectEntity {
     /** Tells the rejects of a run apart. */
     long position;
 
+    /** How many rows of the source it stands for. */
+    long rows;
+
     long line;
     String file;
     String sheet;

@@ -51,6 +51,7 @@ public class Rejects implements RejectSink {
             entity.runId = run;
             entity.rowNumber = row.number();
             entity.position = row.position();
+            entity.rows = row.rows();
             entity.line = row.origin().line();
             entity.file = row.origin().file();
             entity.sheet = row.origin().sheet();
@@ -124,8 +125,9 @@ public class Rejects implements RejectSink {
                 run.job(),
                 entity.file,
                 entity.rowNumber,
+                entity.rows,
                 entity.line,
-                new Origin(entity.file, entity.sheet, entity.line, entity.path).text(),
+                place(entity),
                 entity.key,
                 run.header(),
                 run.masked().cells(run.header(), entity.raw),
@@ -134,5 +136,10 @@ public class Rejects implements RejectSink {
                         .toList(),
                 entity.state,
                 entity.createdAt);
+    }
+
+    private static String place(RejectEntity reject) {
+        String first = new Origin(reject.file, reject.sheet, reject.line, reject.path).text();
+        return reject.rows > 1 ? first + " and " + (reject.rows - 1) + " more" : first;
     }
 }
