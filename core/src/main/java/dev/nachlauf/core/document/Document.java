@@ -5,6 +5,7 @@ import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.text.SourceText;
 import dev.nachlauf.core.text.Span;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import org.snakeyaml.engine.v2.api.LoadSettings;
@@ -13,6 +14,8 @@ import org.snakeyaml.engine.v2.exceptions.MarkedYamlEngineException;
 import org.snakeyaml.engine.v2.exceptions.YamlEngineException;
 import org.snakeyaml.engine.v2.nodes.MappingNode;
 import org.snakeyaml.engine.v2.nodes.Node;
+import org.snakeyaml.engine.v2.nodes.ScalarNode;
+import org.snakeyaml.engine.v2.nodes.SequenceNode;
 
 /** One YAML document: its text, the findings about it, and its root. */
 public final class Document {
@@ -68,6 +71,24 @@ public final class Document {
         return Optional.empty();
     }
 
+    /** All values of a document as YAML reads them, at any depth; none where it can't be read. */
+    public static List<String> values(SourceText source) {
+        List<String> values = new ArrayList<>();
+        parse(source, new ArrayList<>()).ifPresent(root -> collect(root.node(), values));
+        return values;
+    }
+
+    private static void collect(Node node, List<String> values) {
+        switch (node) {
+            case MappingNode map -> map.getValue().forEach(entry -> collect(entry.getValueNode(), values));
+            case SequenceNode list -> list.getValue().forEach(item -> collect(item, values));
+            case ScalarNode scalar -> values.add(scalar.getValue());
+            default -> {
+                // an alias is what it stands for
+            }
+        }
+    }
+
     private static int depth(Node node) {
         return switch (node) {
             case MappingNode map ->
@@ -76,7 +97,7 @@ public final class Document {
                                 .mapToInt(entry -> depth(entry.getValueNode()))
                                 .max()
                                 .orElse(0);
-            case org.snakeyaml.engine.v2.nodes.SequenceNode list ->
+            case SequenceNode list ->
                 1 + list.getValue().stream().mapToInt(Document::depth).max().orElse(0);
             default -> 0;
         };
@@ -84,6 +105,10 @@ public final class Document {
 
     SourceText source() {
         return source;
+    }
+
+    void add(Problem problem) {
+        problems.add(problem);
     }
 
     void add(Span span, ProblemCode code, String sentence, String remedy) {

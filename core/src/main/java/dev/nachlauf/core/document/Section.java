@@ -2,6 +2,7 @@ package dev.nachlauf.core.document;
 
 import dev.nachlauf.core.formula.FormulaSource;
 import dev.nachlauf.core.problem.Place;
+import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.text.NearestNames;
 import dev.nachlauf.core.text.Span;
@@ -34,22 +35,20 @@ public final class Section {
         this.node = node;
         this.name = name;
         Node previous = null;
+        int cut = 0;
         for (NodeTuple entry : node.getValue()) {
             if (!(entry.getKeyNode() instanceof ScalarNode key)) {
                 wrongKind(entry.getKeyNode(), "A key is a plain word.");
                 continue;
             }
-            boolean trap = node.getFlowStyle() == FlowStyle.FLOW
-                    && isEmpty(entry.getValueNode())
-                    && previous instanceof ScalarNode before
-                    && YamlTraps.unbalanced(before.getValue());
-            if (trap && previous != null) {
-                document.add(
-                        document.span(previous),
-                        ProblemCode.YAML_TRAP,
-                        "In a map with braces YAML ends this value at the comma.",
-                        "Put quotes around the formula, or write the map on lines of its own: \""
-                                + ((ScalarNode) previous).getValue() + ", " + key.getValue() + "\"");
+            Span place = document.span(key);
+            if (previous != null && node.getFlowStyle() == FlowStyle.FLOW && isEmpty(entry.getValueNode())) {
+                Optional<Problem> trap = YamlTraps.cutByComma(document.source(), document.span(previous));
+                cut = trap.map(Section::end).orElse(cut);
+                trap.ifPresent(document::add);
+                previous = trap.isPresent() ? null : previous;
+            }
+            if (place.start() < cut) {
                 asked.add(key.getValue());
                 continue;
             }
@@ -64,6 +63,10 @@ public final class Section {
             values.put(key.getValue(), entry.getValueNode());
             previous = entry.getValueNode();
         }
+    }
+
+    MappingNode node() {
+        return node;
     }
 
     /** All keys as they stand. */
@@ -223,7 +226,13 @@ public final class Section {
             return Optional.empty();
         }
         if (!(value instanceof ScalarNode scalar) || isEmpty(scalar)) {
-            wrongKind(value, key + " needs a formula.");
+            boolean nothing =
+                    value instanceof ScalarNode word && word.getValue().equals("null");
+            document.add(
+                    document.span(value),
+                    nothing ? ProblemCode.YAML_TRAP : ProblemCode.VALUE_WRONG_KIND,
+                    nothing ? "YAML takes null for a value that is missing." : key + " needs a formula.",
+                    nothing ? "Put parentheses around the formula: (null)" : "");
             return Optional.empty();
         }
         Optional<String> eaten = YamlTraps.eatenQuotes(scalar.getValue(), scalar.getScalarStyle());
@@ -236,21 +245,18 @@ public final class Section {
             return Optional.empty();
         }
         Span span = document.span(scalar);
-        String line = document.source().lineAt(span.end());
-        String rest = line.substring(Math.min(line.length(), columnOf(span.end())));
-        if (scalar.getScalarStyle() == ScalarStyle.PLAIN && YamlTraps.cutByComment(scalar.getValue(), rest)) {
-            document.add(
-                    span,
-                    ProblemCode.YAML_TRAP,
-                    "YAML takes a # behind a space for the start of a comment and cut the formula there.",
-                    "Put the formula on a line of its own under >- : " + scalar.getValue() + rest);
+        Optional<Problem> cut = scalar.getScalarStyle() == ScalarStyle.PLAIN
+                ? YamlTraps.cutByComment(document.source(), span)
+                : Optional.empty();
+        if (cut.isPresent()) {
+            document.add(cut.get());
             return Optional.empty();
         }
         return Optional.of(new FormulaSource(scalar.getValue(), document.source(), align(scalar.getValue(), span)));
     }
 
-    private int columnOf(int offset) {
-        return offset - (document.source().text().lastIndexOf('\n', offset - 1) + 1);
+    private static int end(Problem problem) {
+        return problem.place() instanceof Place.InText text ? text.span().end() : 0;
     }
 
     /** Follows the value through the raw text, past what YAML folded or escaped. */

@@ -78,6 +78,13 @@ class SectionTest {
     }
 
     @Test
+    void allValuesAreReadAsYamlMeansThem() {
+        String text = "a: 'it''s'\nb: { c: [1, \"x\\ty\"] }\nd:\n  - e: >-\n      two\n      lines\n";
+        assertThat(Document.values(new SourceText("x.yaml", text))).containsExactly("it's", "1", "x\ty", "two lines");
+        assertThat(Document.values(new SourceText("x.yaml", "a: [b"))).isEmpty();
+    }
+
+    @Test
     void aliasesCantBlowUpADocument() {
         List<Problem> found = new ArrayList<>();
         String bomb = "a: &a [x, x]\nb: &b [*a, *a]\nc: &c [*b, *b]\nd: [*c, *c]\n";

@@ -117,8 +117,8 @@ class JobFileTest {
                 "code: \"Hut no.\" || 'x'§(\"Hut no.\" || 'x')",
                 "code: 'closed'§('closed')",
                 "code: \"Hut no.\"§(\"Hut no.\")",
-                "code: case when a = 'x: y' then 1 end§>-",
-                "code: coalesce(a, 'no #1')§>-",
+                "code: case when a = 'x: y' then 1 end§\"case when a = 'x: y' then 1 end\"",
+                "code: coalesce(a, 'no #1')§\"coalesce(a, 'no #1')\"",
             })
     void detectsTheTrapsOfYaml(String line, String remedy) {
         String text = JOB.replace("hut_code: code", line.replace("code:", "hut_code:"));
@@ -144,7 +144,7 @@ class JobFileTest {
         String flow = "nachlauf: 1\njob: huts\nread: { connection: inbox, file: list-${season}.xlsx }\n";
         Problem problem = problems(flow).getFirst();
         assertThat(problem.code()).isEqualTo(ProblemCode.YAML_TRAP);
-        assertThat(problem.remedy()).isEqualTo("Put quotes around the value: \"list-${season}.xlsx\"");
+        assertThat(problem.remedy()).isEqualTo("Put quotes around it: \"list-${season}.xlsx\"");
     }
 
     @Test
@@ -153,7 +153,7 @@ class JobFileTest {
                 "map:\n      hut_code: code\n      season: :season", "map: { hut_code: coalesce(code, 'x') }");
         Problem problem = problems(flow).getFirst();
         assertThat(problem.code()).isEqualTo(ProblemCode.YAML_TRAP);
-        assertThat(problem.remedy()).contains("lines of its own");
+        assertThat(problem.remedy()).contains("\"coalesce(code, 'x')\"");
         String unquoted = flow.replace("'x'", "season");
         assertThat(problems(unquoted).getFirst().code()).isEqualTo(ProblemCode.YAML_TRAP);
         assertThat(problems(unquoted).getFirst().remedy()).contains("\"coalesce(code, season)\"");

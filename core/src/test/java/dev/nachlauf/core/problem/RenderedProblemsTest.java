@@ -60,9 +60,9 @@ class RenderedProblemsTest {
     @Test
     void aTrapOfYamlIsToldWithTheSafeSpelling() {
         assertThat(rendered(job("", "hut_code: \"Hut no.\" || 'x'\n"))).isEqualTo("""
-                        hut-list.yaml, line 10, column 26: The value starts with a quote, so YAML takes the quoted part for the whole of it. [yaml-trap]
+                        hut-list.yaml, line 10, column 15: The value starts with a quote, so YAML takes the quoted part for the whole of it. [yaml-trap]
                               hut_code: "Hut no." || 'x'
-                                                   ^
+                                        ^^^^^^^^^^^^^^^^
                           Put parentheses around the formula: ("Hut no." || 'x')""");
     }
 
