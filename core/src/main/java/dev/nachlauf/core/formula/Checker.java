@@ -85,6 +85,7 @@ final class Checker {
             case Expression.IsTruth truth ->
                 truth(new Checked.IsTruth(wanted(truth.operand(), Kind.BOOLEAN, "is"), truth.value()), truth.negated());
             case Expression.Call call -> calls.check(call);
+            case Expression.Broken ignored -> BROKEN;
         };
     }
 

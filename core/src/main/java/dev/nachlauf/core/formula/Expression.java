@@ -66,6 +66,9 @@ sealed interface Expression {
     /** {@code value} is null for unknown. */
     record IsTruth(Expression operand, @Nullable Boolean value, boolean negated, Span span) implements Expression {}
 
+    /** What could not be understood, which has been said. */
+    record Broken(Span span) implements Expression {}
+
     record Call(String name, List<Expression> arguments, Span nameSpan, Span span) implements Expression {}
 
     /** Operators with two sides. */

@@ -13,7 +13,19 @@ record Findings(FormulaSource source, List<Problem> problems) {
         problems.add(Problem.at(place(span), code, sentence, remedy));
     }
 
-    /** The parser can't guess what was meant behind the first broken place: it stops there. */
+    /** Syntax that is wrong in more places than this is not read to its end: nobody would mend so many one by one. */
+    static final int MOST_FAULTS = 20;
+
+    /** Says what is wrong with the syntax at a place; reading goes on behind it. */
+    Fault fault(Span span, String sentence, String remedy) {
+        if (problems.size() >= MOST_FAULTS) {
+            throw new Stop();
+        }
+        add(span, ProblemCode.FORMULA_SYNTAX, sentence, remedy);
+        return new Fault();
+    }
+
+    /** Says that a bound is reached; nothing behind it is read. */
     Stop stop(Span span, String sentence, String remedy) {
         add(span, ProblemCode.FORMULA_SYNTAX, sentence, remedy);
         return new Stop();
@@ -23,7 +35,16 @@ record Findings(FormulaSource source, List<Problem> problems) {
         return source.place(span);
     }
 
-    /** Ends the parse; its problem is already collected. */
+    /** Ends the part of a formula that can't be understood; its problem is already collected. */
+    static final class Fault extends RuntimeException {
+        private static final long serialVersionUID = 1L;
+
+        Fault() {
+            super(null, null, false, false);
+        }
+    }
+
+    /** Ends the reading of a formula; its problem is already collected. */
     static final class Stop extends RuntimeException {
         private static final long serialVersionUID = 1L;
 

@@ -4,7 +4,7 @@ import dev.nachlauf.core.text.Span;
 import java.util.ArrayList;
 import java.util.List;
 
-/** Text to tokens. */
+/** Text to tokens. What has no meaning is said and becomes a broken token, so that the rest is read all the same. */
 final class Lexer {
     private static final List<String> SYMBOLS =
             List.of("<>", "!=", "<=", ">=", "||", "+", "-", "*", "/", "=", "<", ">", "(", ")", ",", ".");
@@ -60,15 +60,35 @@ final class Lexer {
                 return new Token(Token.Type.SYMBOL, symbol, new Span(start, at));
             }
         }
-        int end = start + Character.charCount(text.codePointAt(start));
-        throw findings.stop(
-                new Span(start, end), "'" + text.substring(start, end) + "' has no meaning in a formula.", hint(c));
+        return meaningless(start, c);
+    }
+
+    private Token meaningless(int start, char c) {
+        int closing = text.indexOf(closing(c), start + 1);
+        at = closing > 0 ? closing + 1 : start + Character.charCount(text.codePointAt(start));
+        String symbol = Character.toString(text.codePointAt(start));
+        return broken(new Span(start, at), "'" + symbol + "' has no meaning in a formula.", hint(c));
+    }
+
+    /** What closes a curly quote, which word processors make of straight ones; -1 for other characters. */
+    private static int closing(char c) {
+        return switch (c) {
+            case '“' -> '”';
+            case '„' -> '“';
+            case '‘' -> '’';
+            default -> -1;
+        };
+    }
+
+    private Token broken(Span span, String sentence, String remedy) {
+        findings.fault(span, sentence, remedy);
+        return new Token(Token.Type.BROKEN, text.substring(span.start(), span.end()), span);
     }
 
     private static String hint(char c) {
         return switch (c) {
             case '&' -> "Text is joined with ||.";
-            case '“', '”', '‘', '’' -> "Use straight quotes: ' around text, \" around names.";
+            case '“', '”', '„', '‘', '’' -> "Use straight quotes: ' around text, \" around names.";
             case '%' -> "mod(a, b) is the remainder of a division.";
             default -> "";
         };
@@ -86,12 +106,12 @@ final class Lexer {
                 content.append(quote);
                 at++;
             } else if (type == Token.Type.QUOTED_NAME && content.isEmpty()) {
-                throw findings.stop(new Span(start, at), "A name in double quotes is empty.", "Empty text is ''.");
+                return broken(new Span(start, at), "A name in double quotes is empty.", "Empty text is ''.");
             } else {
                 return new Token(type, content.toString(), new Span(start, at));
             }
         }
-        throw findings.stop(
+        return broken(
                 new Span(start, text.length()),
                 "The " + what + " that starts here has no end.",
                 "Add a closing " + quote + ".");
@@ -105,8 +125,9 @@ final class Lexer {
             at++;
         }
         if (at < text.length() && isNameStart(text.charAt(at))) {
-            throw findings.stop(
-                    new Span(start, at + 1),
+            name();
+            return broken(
+                    new Span(start, at),
                     "A number runs into a name.",
                     "Numbers have digits and one point; a name that starts with a digit stands in double quotes.");
         }

@@ -9,7 +9,8 @@ import java.util.Map;
 
 /**
  * Tokens to a tree, by recursive descent, one method per level of precedence from loose to tight: or, and, not, is,
- * comparison, between/in/like, ||, + -, * /, sign.
+ * comparison, between/in/like, ||, + -, * /, sign. A part that can't be understood becomes {@link Expression.Broken}, and
+ * reading goes on behind it: a fault never reaches beyond the parentheses or the case that it stands in.
  */
 final class Parser {
     /** Deeper nesting is refused, so that no formula can exhaust the stack of any stage. */
@@ -41,24 +42,38 @@ final class Parser {
         Parser parser = new Parser(tokens, findings);
         Expression tree = parser.expression();
         if (parser.cursor.peek().type() != Token.Type.END) {
-            throw parser.cursor.unexpected("an operator or the end");
+            parser.cursor.unexpected("an operator or the end");
         }
         return tree;
     }
 
     Expression expression() {
+        Token first = cursor.peek();
+        int outer = depth;
+        descend(first);
+        try {
+            return or();
+        } catch (Findings.Fault e) {
+            cursor.skipPart();
+            return new Expression.Broken(first.span().to(cursor.last().span()));
+        } finally {
+            depth = outer;
+        }
+    }
+
+    private void descend(Token token) {
         if (++depth > DEEPEST) {
             throw findings.stop(
-                    cursor.peek().span(),
-                    "The formula is nested deeper than " + DEEPEST + " levels.",
-                    "Split it with set.");
+                    token.span(), "The formula is nested deeper than " + DEEPEST + " levels.", "Split it with set.");
         }
+    }
+
+    private Expression or() {
         Expression left = and();
         while (cursor.peek().isWord("or")) {
             Span operator = cursor.take().span();
             left = binary(Operator.OR, left, and(), operator);
         }
-        depth--;
         return left;
     }
 
@@ -88,14 +103,11 @@ final class Parser {
         if (!cursor.peek().isWord("not")) {
             return is();
         }
-        Span start = cursor.take().span();
-        if (++depth > DEEPEST) {
-            throw findings.stop(
-                    start, "The formula is nested deeper than " + DEEPEST + " levels.", "Split it with set.");
-        }
+        Token start = cursor.take();
+        descend(start);
         Expression operand = not();
         depth--;
-        return new Expression.Not(operand, start.to(operand.span()));
+        return new Expression.Not(operand, start.span().to(operand.span()));
     }
 
     private Expression is() {
@@ -142,7 +154,7 @@ final class Parser {
         Expression right = range();
         Token next = cursor.peek();
         if (next.type() == Token.Type.SYMBOL && COMPARISONS.containsKey(next.text())) {
-            throw findings.stop(next.span(), "Comparisons don't form chains.", "Join two comparisons with and.");
+            throw cursor.fault("Comparisons don't form chains.", "Join two comparisons with and.");
         }
         return binary(operator, left, right, span);
     }
@@ -159,7 +171,7 @@ final class Parser {
         if (cursor.takeWord("in")) {
             cursor.expectSymbol("(");
             List<Expression> list = list();
-            Span end = cursor.expectSymbol(")").span();
+            Span end = cursor.close();
             return new Expression.In(left, list, negated, left.span().to(end));
         }
         if (cursor.takeWord("between")) {

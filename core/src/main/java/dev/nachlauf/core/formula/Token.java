@@ -20,6 +20,8 @@ record Token(Type type, String text, Span span) {
         INTEGER,
         DECIMAL,
         SYMBOL,
+        /** What has no meaning, which has been said. */
+        BROKEN,
         END
     }
 

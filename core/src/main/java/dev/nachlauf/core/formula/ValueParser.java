@@ -61,9 +61,10 @@ final class ValueParser {
                 }
                 cursor.take();
                 Expression inside = parser.expression();
-                cursor.expectSymbol(")");
+                cursor.close();
                 yield inside;
             }
+            case BROKEN -> new Expression.Broken(cursor.take().span());
             case END -> throw cursor.unexpected("a value");
         };
     }
@@ -108,15 +109,22 @@ final class ValueParser {
         return call ? call() : name();
     }
 
+    /** A fault between the parentheses of a form ends at the closing one. */
     private Expression form(String word) {
-        return switch (word) {
-            case "cast" -> cast();
-            case "extract" -> extract();
-            case "substring" -> substring();
-            case "position" -> position();
-            case "trim" -> trim();
-            default -> throw new IllegalStateException("no form " + word);
-        };
+        Token name = cursor.take();
+        cursor.expectSymbol("(");
+        try {
+            return switch (word) {
+                case "cast" -> cast(name);
+                case "extract" -> extract(name);
+                case "substring" -> substring(name);
+                case "position" -> position(name);
+                case "trim" -> trim(name);
+                default -> throw new IllegalStateException("no form " + word);
+            };
+        } catch (Findings.Fault e) {
+            return new Expression.Broken(name.span().to(cursor.close()));
+        }
     }
 
     private Expression interval() {
@@ -141,29 +149,22 @@ final class ValueParser {
         return new Expression.Stretch(interval.orElse(new Interval(unit, 0)), start.to(word.span()));
     }
 
-    private Expression extract() {
-        Span start = cursor.take().span();
-        cursor.expectSymbol("(");
+    private Expression extract(Token name) {
         Token word = cursor.peek();
         Optional<DatePart> part = word.type() == Token.Type.WORD ? DatePart.of(word.text()) : Optional.empty();
         if (part.isEmpty()) {
-            throw cursor.findings()
-                    .stop(
-                            word.span(),
-                            "A part of a date or time was expected here.",
-                            "Parts are: " + String.join(", ", DatePart.words()) + ".");
+            throw cursor.fault(
+                    "A part of a date or time was expected here.",
+                    "Parts are: " + String.join(", ", DatePart.words()) + ".");
         }
         cursor.take();
         cursor.expectWord("from");
         Expression operand = parser.expression();
-        return new Expression.Extract(
-                part.get(), operand, start.to(cursor.expectSymbol(")").span()));
+        return new Expression.Extract(part.get(), operand, name.span().to(cursor.close()));
     }
 
     /** {@code substring(text from start for count)} or with commas. */
-    private Expression substring() {
-        Token name = cursor.take();
-        cursor.expectSymbol("(");
+    private Expression substring(Token name) {
         List<Expression> arguments = new ArrayList<>();
         arguments.add(parser.expression());
         if (cursor.takeWord("from")) {
@@ -178,9 +179,7 @@ final class ValueParser {
     }
 
     /** {@code position(part in text)} or with a comma. */
-    private Expression position() {
-        Token name = cursor.take();
-        cursor.expectSymbol("(");
+    private Expression position(Token name) {
         List<Expression> arguments = new ArrayList<>();
         arguments.add(parser.concat());
         if (cursor.takeWord("in") || cursor.takeSymbol(",")) {
@@ -190,9 +189,7 @@ final class ValueParser {
     }
 
     /** {@code trim(both characters from text)}, in parts, or with a comma. */
-    private Expression trim() {
-        Token name = cursor.take();
-        cursor.expectSymbol("(");
+    private Expression trim(Token name) {
         Token side = cursor.peek();
         boolean leading = cursor.takeWord("leading");
         boolean trailing = !leading && cursor.takeWord("trailing");
@@ -214,8 +211,7 @@ final class ValueParser {
     }
 
     private Expression called(String function, Token name, List<Expression> arguments) {
-        Span end = cursor.expectSymbol(")").span();
-        return new Expression.Call(function, arguments, name.span(), name.span().to(end));
+        return new Expression.Call(function, arguments, name.span(), name.span().to(cursor.close()));
     }
 
     private Expression temporal(Kind kind, Span span, String text) {
@@ -258,8 +254,17 @@ final class ValueParser {
         return called(name.text().toLowerCase(Locale.ROOT), name, arguments);
     }
 
+    /** A fault between {@code case} and {@code end} ends there. */
     private Expression caseExpression() {
         Span start = cursor.take().span();
+        try {
+            return caseExpression(start);
+        } catch (Findings.Fault e) {
+            return new Expression.Broken(start.to(cursor.closeCase()));
+        }
+    }
+
+    private Expression caseExpression(Span start) {
         Expression operand = cursor.peek().isWord("when") ? null : parser.expression();
         List<Expression.When> whens = new ArrayList<>();
         while (cursor.takeWord("when")) {
@@ -271,24 +276,16 @@ final class ValueParser {
             throw cursor.unexpected("when");
         }
         Expression otherwise = cursor.takeWord("else") ? parser.expression() : null;
-        Token end = cursor.peek();
-        cursor.expectWord("end");
-        return new Expression.Case(operand, whens, otherwise, start.to(end.span()));
+        return new Expression.Case(operand, whens, otherwise, start.to(cursor.closeCase()));
     }
 
-    private Expression cast() {
-        Span start = cursor.take().span();
-        cursor.expectSymbol("(");
+    private Expression cast(Token name) {
         Expression operand = parser.expression();
         cursor.expectWord("as");
         Token type = cursor.peek();
         Kind kind = type.type() == Token.Type.WORD ? castKind(type.text().toLowerCase(Locale.ROOT)) : null;
         if (kind == null) {
-            throw cursor.findings()
-                    .stop(
-                            type.span(),
-                            "A type was expected here.",
-                            "Types are: " + String.join(", ", Kind.words()) + ".");
+            throw cursor.fault("A type was expected here.", "Types are: " + String.join(", ", Kind.words()) + ".");
         }
         cursor.take();
         int[] sizes = {-1, -1};
@@ -299,9 +296,9 @@ final class ValueParser {
                 cursor.take();
                 sizes[1] = size();
             }
-            cursor.expectSymbol(")");
+            cursor.close();
         }
-        Span span = start.to(cursor.expectSymbol(")").span());
+        Span span = name.span().to(cursor.close());
         if (kind == Kind.DECIMAL) {
             int scale = sizes[0] >= 0 ? Math.max(0, sizes[1]) : -1;
             return new Expression.Cast(operand, kind, -1, sizes[0], scale, span);

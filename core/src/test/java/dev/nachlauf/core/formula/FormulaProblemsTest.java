@@ -96,6 +96,18 @@ class FormulaProblemsTest {
     }
 
     @Test
+    void syntaxAndMeaningAreSaidTogether() {
+        assertThat(problems("upper(naem +) || uper(name) || “Hut” || substring(beds from)"))
+                .extracting(Problem::code)
+                .containsExactly(
+                        ProblemCode.FORMULA_SYNTAX,
+                        ProblemCode.FORMULA_SYNTAX,
+                        ProblemCode.FORMULA_SYNTAX,
+                        ProblemCode.FUNCTION_UNKNOWN,
+                        ProblemCode.TYPE_MISMATCH);
+    }
+
+    @Test
     void namesThatDifferInCaseOnlyAreAmbiguous() {
         Shape both = new Shape(List.of(new Field("Beds", Kind.TEXT), new Field("BEDS", Kind.TEXT)));
         List<Problem> problems = new ArrayList<>();

@@ -85,6 +85,7 @@ class ParserTest {
             case Expression.Call call -> call.name() + "(" + all(call.arguments()) + ")";
             case Expression.Extract extract -> "extract(" + shown(extract.operand()) + ")";
             case Expression.Stretch ignored -> "interval";
+            case Expression.Broken ignored -> "?";
         };
     }
 
@@ -121,9 +122,45 @@ class ParserTest {
                 "a in ()§1§7",
                 "upper(a,)§1§9",
             })
-    void aBrokenFormulaIsSaidAtTheFirstPlaceThatDoesNotFit(String text, int line, int column) {
-        assertThatThrownBy(() -> parse(text)).isInstanceOf(Findings.Stop.class);
+    void aFaultIsSaidOnceAtTheFirstPlaceThatDoesNotFit(String text, int line, int column) {
+        parse(text);
         assertThat(problems).hasSize(1);
         assertThat(((Place.InText) problems.getFirst().place()).position()).isEqualTo(new Position(line, column));
+    }
+
+    /** What stays of the tree around faults, and the columns of all of them. */
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '§',
+            quoteCharacter = '`',
+            value = {
+                "upper(a +) || lower(b§(upper(?) || lower(b))§10 22",
+                "f(a b, c d) and (e§(f(a) and e)§5 19",
+                "f(+, -, a)§f(?, ?, a)§4 7",
+                "case when a + then b else c - end || d§((case when ? then b else ?) || d)§15 31",
+                "case a when 1 end || d *§?§15 25",
+                "cast(a decimal) || cast(b as 1)§(? || ?)§8 30",
+                "extract(hours from a) = c§(? = c)§9",
+                "a in (b, ) or c§((a in b, ?) or c)§10",
+                "(case when a then b) || c§((case when a then b) || c)§20",
+                "f(case when a b end, c)§f(?, c)§15",
+                "f(a ? b) = c§(f(a) = c)§5",
+                "(a b§a§4",
+                "((a b) c) d§a§5 8 11",
+            })
+    void whatStandsAroundAFaultIsReadAllTheSame(String text, String tree, String columns) {
+        assertThat(shown(parse(text))).isEqualTo(tree);
+        assertThat(problems.stream()
+                        .map(problem -> String.valueOf(
+                                ((Place.InText) problem.place()).position().column()))
+                        .collect(Collectors.joining(" ")))
+                .isEqualTo(columns);
+    }
+
+    @Test
+    void aTextOfFaultsIsNotReadToItsEnd() {
+        assertThatThrownBy(() -> parse("f(" + "+,".repeat(Findings.MOST_FAULTS + 1) + ")"))
+                .isInstanceOf(Findings.Stop.class);
+        assertThat(problems).hasSize(Findings.MOST_FAULTS);
     }
 }
