@@ -132,6 +132,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/crosswalks/gaps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["gapsOfTranslatedField"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/crosswalks/{name}": {
         parameters: {
             query?: never;
@@ -302,6 +318,22 @@ export interface paths {
         get: operations["show_2"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{name}/gaps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["gapsOfJob"];
         delete?: never;
         options?: never;
         head?: never;
@@ -982,6 +1014,8 @@ export interface components {
             /** Format: int64 */
             row: number;
             /** Format: int64 */
+            rows: number;
+            /** Format: int64 */
             run: number;
             state: string;
         };
@@ -1451,6 +1485,33 @@ export interface operations {
             };
         };
     };
+    gapsOfTranslatedField: {
+        parameters: {
+            query: {
+                field: string;
+                scopeField?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SourceRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "*/*": components["schemas"]["PageGapView"];
+                };
+            };
+        };
+    };
     show_3: {
         parameters: {
             query?: never;
@@ -1741,6 +1802,31 @@ export interface operations {
                 };
                 content: {
                     "*/*": components["schemas"]["JobView"];
+                };
+            };
+        };
+    };
+    gapsOfJob: {
+        parameters: {
+            query?: {
+                source?: string;
+                sourceName?: string;
+            };
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "*/*": components["schemas"]["PageGapView"];
                 };
             };
         };

@@ -2,6 +2,8 @@ import { lazy, Suspense } from 'react';
 import { Route, Routes } from 'react-router';
 import { ConnectionPage } from '../features/connections/ConnectionPage';
 import { ConnectionsPage } from '../features/connections/ConnectionsPage';
+import { CrosswalkPage } from '../features/crosswalks/CrosswalkPage';
+import { CrosswalksPage } from '../features/crosswalks/CrosswalksPage';
 import { JobsPage } from '../features/jobs/JobsPage';
 import { OverviewPage } from '../features/overview/OverviewPage';
 import { RejectsPage } from '../features/rejects/RejectsPage';
@@ -27,6 +29,8 @@ export function App() {
           <Route path="/runs/:id" element={<RunPage />} />
           <Route path="/runs/:id/:part" element={<RunPage />} />
           <Route path="/rejects" element={<RejectsPage />} />
+          <Route path="/crosswalks" element={<CrosswalksPage />} />
+          <Route path="/crosswalks/:name" element={<CrosswalkPage />} />
           <Route path="/sources" element={<SourcesPage />} />
           <Route path="/connections" element={<ConnectionsPage />} />
           <Route path="/connections/:name" element={<ConnectionPage />} />

@@ -9,6 +9,7 @@ const PLACES = [
   { to: '/jobs', name: 'Jobs' },
   { to: '/runs', name: 'Runs' },
   { to: '/rejects', name: 'Rejects' },
+  { to: '/crosswalks', name: 'Crosswalks' },
   { to: '/connections', name: 'Connections' },
 ];
 

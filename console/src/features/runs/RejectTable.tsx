@@ -1,20 +1,17 @@
 import { useQuery } from '@tanstack/react-query';
 import { api } from '../../api/client';
-import type { Page, RejectGroup, RejectView, RunView } from '../../api/client';
+import type { Page, RejectView, RunView } from '../../api/client';
 import { number } from '../../lib/format';
 import { isOver } from '../../lib/runState';
 import { Loaded } from '../../ui/Loaded';
 import { RejectedRows } from '../../ui/RejectedRows';
+import { useRejectGroups } from './useRejectGroups';
 
 /** The rejects of a run: how many for which reason, then each with its raw row. */
 export function RejectTable({ run }: { run: RunView }) {
   const id = String(run.id);
   const refetchInterval = isOver(run) ? false : (2_000 as const);
-  const groups = useQuery({
-    queryKey: ['rejects', id, 'groups'],
-    queryFn: () => api.get<Page<RejectGroup>>(`/rejects/groups?run=${id}`),
-    refetchInterval,
-  });
+  const groups = useRejectGroups(run);
   const rejects = useQuery({
     queryKey: ['rejects', id],
     queryFn: () => api.get<Page<RejectView>>(`/rejects?run=${id}&limit=200`),

@@ -11,9 +11,11 @@ import { Loaded } from '../../ui/Loaded';
 import { PageHead } from '../../ui/PageHead';
 import { Pill } from '../../ui/Pill';
 import { SplitBar } from '../../ui/SplitBar';
+import { GapTable } from './GapTable';
 import { LedgerTable } from './LedgerTable';
 import { RejectTable } from './RejectTable';
 import { StepCounts } from './StepCounts';
+import { useRejectGroups } from './useRejectGroups';
 import { useRun } from './useRun';
 import { WriteBar } from './WriteBar';
 
@@ -53,10 +55,18 @@ function RunBody({ run, part }: { run: RunView; part: string }) {
         <NavLink to={`/runs/${run.id}/rejects`}>Rejects {number(allRejected(run.balance))}</NavLink>
         <NavLink to={`/runs/${run.id}/skipped`}>Skipped {number(run.balance.skipped)}</NavLink>
         <NavLink to={`/runs/${run.id}/rows`}>All rows</NavLink>
+        <GapTab run={run} />
       </nav>
       <Part run={run} part={part} />
     </>
   );
+}
+
+/** The way to values without a translation, where some row was rejected for one. */
+function GapTab({ run }: { run: RunView }) {
+  const groups = useRejectGroups(run);
+  const lacking = groups.data?.items.some((group) => group.code === 'no-translation') ?? false;
+  return lacking ? <NavLink to={`/runs/${run.id}/gaps`}>Missing translations</NavLink> : null;
 }
 
 function Facts({ run }: { run: RunView }) {
@@ -162,6 +172,8 @@ function Part({ run, part }: { run: RunView; part: string }) {
       return <RejectTable run={run} />;
     case 'skipped':
       return <LedgerTable run={run} outcomes={['skipped']} />;
+    case 'gaps':
+      return <GapTable run={run} />;
     case 'rows':
       return <LedgerTable run={run} outcomes={['']} />;
     default:

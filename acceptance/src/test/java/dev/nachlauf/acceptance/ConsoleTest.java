@@ -207,6 +207,53 @@ class ConsoleTest {
     }
 
     @Test
+    void valuesWithoutATranslationAreAddedOnTheSpot() {
+        NACHLAUF.client("crosswalk", "save", NACHLAUF.write("tone.yaml", """
+                nachlauf: 1
+                crosswalk: tone
+                entries:
+                  - { from: deep, to: D }
+                """).toString());
+        NACHLAUF.client("job", "save", NACHLAUF.write("tones.yaml", """
+                nachlauf: 1
+                job: tones
+                read: { connection: wardens-inbox, file: none.csv }
+                write:
+                  connection: register
+                  records: hut
+                  action: update
+                  key: [hut_code]
+                  map: { hut_code: code, name: "crosswalk('tone', tone)" }
+                """).toString());
+        String file = NACHLAUF.write("tones.csv", "code;tone\nX-1;high\nX-2;high\nX-3;deep\n")
+                .toString();
+        String run = NACHLAUF.client("--output", "json", "run", "start", "tones", "--follow", "--file", file)
+                .json()
+                .get("id")
+                .asString();
+        open("/runs/" + run);
+        page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Missing translations"))
+                .click();
+        assertThat(rowsOf("Values without a translation")).containsText(new String[] {"tonehigh2tones.csv, line 2"});
+        page.getByLabel("What high becomes").fill("H");
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Add"))
+                .click();
+        assertThat(page.getByText("tone is saved as version 2; that heals 2 open rejects"))
+                .isVisible();
+        assertThat(page.getByText("Every value of this run has a translation now."))
+                .isVisible();
+        page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Crosswalks"))
+                .click();
+        page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("tone"))
+                .click();
+        page.getByLabel("Value").fill("high");
+        assertThat(page.getByText("by from: high")).isVisible();
+        page.getByLabel("Value").fill("shrill");
+        assertThat(page.getByText("The crosswalk tone has no translation of 'shrill'."))
+                .isVisible();
+    }
+
+    @Test
     void aLiveRunIsFollowedToItsEnd() {
         NACHLAUF.cluster.execute(
                 NACHLAUF.register, "CREATE TABLE IF NOT EXISTS live_line (line_no text PRIMARY KEY, kg integer)");
@@ -321,7 +368,10 @@ class ConsoleTest {
                 "/runs",
                 "/runs/" + first,
                 "/runs/" + first + "/rejects",
+                "/runs/" + first + "/gaps",
                 "/rejects",
+                "/crosswalks",
+                "/crosswalks/region",
                 "/sources",
                 LIST,
                 LIST + "&part=profile",

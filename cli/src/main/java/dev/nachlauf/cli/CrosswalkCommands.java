@@ -160,22 +160,33 @@ final class CrosswalkCommands extends Group {
 
     @Command(
             name = "gaps",
-            description = "Values without a translation: of a run's rows, or of a field of a file before it is run.")
+            description =
+                    "Values without a translation: of a run's rows, of what a job reads, or of a field of a file.")
     static final class Gaps extends Verb {
         @Spec
         @SuppressWarnings("NullAway.Init") // set by picocli
         private CommandSpec words;
 
-        @Parameters(paramLabel = "NAME", arity = "0..1", description = "The crosswalk; with --file.")
+        @Parameters(
+                paramLabel = "NAME",
+                arity = "0..1",
+                description =
+                        "The crosswalk, with --field; those of saved jobs that translate such a field unless given.")
         private Optional<String> name = Optional.empty();
 
         @Option(names = "--run", paramLabel = "ID", description = "The rows of this run.")
         private Optional<Long> run = Optional.empty();
 
+        @Option(names = "--job", paramLabel = "J", description = "What this job reads, before it is run.")
+        private Optional<String> job = Optional.empty();
+
         @Option(names = "--file", paramLabel = "F", description = "A file of this machine.")
         private Optional<Path> file = Optional.empty();
 
-        @Option(names = "--field", paramLabel = "FIELD", description = "The field whose values are looked at.")
+        @Option(
+                names = "--field",
+                paramLabel = "FIELD",
+                description = "The field of the file whose values are looked at.")
         private Optional<String> field = Optional.empty();
 
         @Option(names = "--scope-field", paramLabel = "FIELD", description = "The field that holds the scope.")
@@ -183,8 +194,7 @@ final class CrosswalkCommands extends Group {
 
         @Override
         public Integer call() {
-            List<GapView> gaps =
-                    run.isPresent() ? service().list("/runs/" + run.get() + "/gaps", GapView.class, ALL) : ofFile();
+            List<GapView> gaps = run.isPresent() ? ofRun(run.get()) : job.isPresent() ? ofJob(job.get()) : ofField();
             output().list(
                             gaps,
                             "Every value has a translation.",
@@ -201,21 +211,28 @@ final class CrosswalkCommands extends Group {
             return examples.isEmpty() ? null : examples.getFirst();
         }
 
-        private List<GapView> ofFile() {
-            if (file.isEmpty() || field.isEmpty() || name.isEmpty()) {
+        private List<GapView> ofRun(long id) {
+            return service().list("/runs/" + id + "/gaps", GapView.class, ALL);
+        }
+
+        private List<GapView> ofJob(String asked) {
+            String source = file.map(path -> service().upload(path))
+                    .map(kept -> "?source=" + kept.hash() + "&sourceName=" + ServiceClient.encode(kept.name()))
+                    .orElse("");
+            return service().postForList("/jobs/" + ServiceClient.encode(asked) + "/gaps" + source, "", GapView.class);
+        }
+
+        private List<GapView> ofField() {
+            if (file.isEmpty() || field.isEmpty()) {
                 throw new CommandLine.ParameterException(
-                        words.commandLine(), "Give --run ID, or a crosswalk's NAME with --file F and --field FIELD.");
+                        words.commandLine(), "Give --run ID, --job J, or --file F with --field FIELD.");
             }
-            FileView kept = service()
-                    .upload(
-                            "/files?name=" + ServiceClient.encode(file.get().getFileName()),
-                            file.get(),
-                            FileView.class);
-            String path = "/crosswalks/" + ServiceClient.encode(name.get()) + "/gaps?field="
-                    + ServiceClient.encode(field.get())
-                    + scopeField
-                            .map(one -> "&scopeField=" + ServiceClient.encode(one))
-                            .orElse("");
+            FileView kept = service().upload(file.get());
+            String crosswalk = name.map(one -> "/" + ServiceClient.encode(one)).orElse("");
+            String scope = scopeField
+                    .map(one -> "&scopeField=" + ServiceClient.encode(one))
+                    .orElse("");
+            String path = "/crosswalks" + crosswalk + "/gaps?field=" + ServiceClient.encode(field.get()) + scope;
             return service().postForList(path, of(kept), GapView.class);
         }
     }

@@ -88,6 +88,24 @@ class CrosswalkController {
         return new Page<>(gaps.ofField(name, source, field, scopeField), null);
     }
 
+    /** Values of a source's field that the crosswalks do not translate by which saved jobs translate such a field. */
+    @PostMapping("/crosswalks/gaps")
+    Page<GapView> gapsOfTranslatedField(
+            @RequestParam String field,
+            @RequestParam(required = false) @Nullable String scopeField,
+            @RequestBody SourceRequest source) {
+        return new Page<>(gaps.ofField(null, source, field, scopeField), null);
+    }
+
+    /** Values that a job meets without a translation in its source as it is now, or in a file that is given. */
+    @PostMapping("/jobs/{name}/gaps")
+    Page<GapView> gapsOfJob(
+            @PathVariable String name,
+            @RequestParam(required = false) @Nullable String source,
+            @RequestParam(required = false) @Nullable String sourceName) {
+        return new Page<>(gaps.ofJob(name, source, sourceName), null);
+    }
+
     /** Values of a run's rows that no crosswalk translates, by the crosswalks as they are now. */
     @GetMapping("/runs/{id}/gaps")
     Page<GapView> gapsOfRun(@PathVariable long id) {

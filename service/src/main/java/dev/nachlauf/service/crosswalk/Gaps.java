@@ -1,5 +1,6 @@
 package dev.nachlauf.service.crosswalk;
 
+import dev.nachlauf.api.FileView;
 import dev.nachlauf.api.GapView;
 import dev.nachlauf.api.SourceRequest;
 import dev.nachlauf.core.crosswalk.Gap;
@@ -19,10 +20,13 @@ import dev.nachlauf.core.step.FlowRow;
 import dev.nachlauf.core.step.Mapper;
 import dev.nachlauf.core.step.RowFlow;
 import dev.nachlauf.core.step.Shaping;
+import dev.nachlauf.core.system.SourceFormat.SourceReader;
 import dev.nachlauf.core.text.NearestNames;
 import dev.nachlauf.core.value.ValueProblem;
 import dev.nachlauf.core.value.Values;
+import dev.nachlauf.service.file.FileStore;
 import dev.nachlauf.service.job.JobPlanning;
+import dev.nachlauf.service.job.JobPlanning.FirstLook;
 import dev.nachlauf.service.job.JobSystems;
 import dev.nachlauf.service.job.Jobs;
 import dev.nachlauf.service.run.Runs;
@@ -31,12 +35,16 @@ import dev.nachlauf.service.shared.Crosswalks;
 import dev.nachlauf.service.shared.Pins;
 import dev.nachlauf.service.source.ScratchFolder;
 import dev.nachlauf.service.source.SourceRows;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.TreeSet;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
@@ -51,13 +59,15 @@ class Gaps {
     private final JobPlanning planning;
     private final Crosswalks crosswalks;
     private final SourceRows rows;
+    private final FileStore files;
 
-    Gaps(Runs runs, Jobs jobs, JobPlanning planning, Crosswalks crosswalks, SourceRows rows) {
+    Gaps(Runs runs, Jobs jobs, JobPlanning planning, Crosswalks crosswalks, SourceRows rows, FileStore files) {
         this.runs = runs;
         this.jobs = jobs;
         this.planning = planning;
         this.crosswalks = crosswalks;
         this.rows = rows;
+        this.files = files;
     }
 
     /** Counts by value, commonest first. */
@@ -79,7 +89,8 @@ class Gaps {
         List<GapView> views() {
             return counts.entrySet().stream()
                     .sorted(Map.Entry.<Gap, Long>comparingByValue(Comparator.reverseOrder())
-                            .thenComparing(entry -> entry.getKey().value()))
+                            .thenComparing(entry -> entry.getKey().value())
+                            .thenComparing(entry -> entry.getKey().scope()))
                     .map(entry -> new GapView(
                             entry.getKey().crosswalk(),
                             entry.getKey().scope(),
@@ -100,34 +111,63 @@ class Gaps {
         Surroundings pinned = planning.surroundings(
                 job, parameters, JobPlanning.facts(id, input.startedBy(), input.createdAt()), pins, problems);
         Surroundings current = pinned.translating(crosswalks.translations(Pins.NEWEST));
-        Found found = new Found();
         try (ScratchFolder scratch = ScratchFolder.create();
                 JobSystems systems = planning.systems(parameters, input.lookups())) {
             Plan plan = Planner.plan(job, current, input.columns(), systems, problems)
                     .orElseThrow(() -> new CannotGoOn(problems));
-            Mapper mapper = new Mapper(plan);
-            try (RowFlow flow = Shaping.flow(
-                    plan,
-                    planning.reader(job, input.parts(), input.columns(), scratch.path()),
-                    systems,
-                    scratch.path(),
-                    warning -> {})) {
-                for (FlowRow row = flow.next(); row != null; row = flow.next()) {
-                    Origin origin = row.source().origin();
-                    mapper.map(row).problems().stream()
-                            .filter(problem -> problem.code() == ProblemCode.NO_TRANSLATION)
-                            .forEach(problem -> Gap.of(problem.subject()).ifPresent(gap -> found.add(gap, origin)));
-                }
+            return met(plan, planning.reader(job, input.parts(), input.columns(), scratch.path()), systems, scratch);
+        }
+    }
+
+    /**
+     * The gaps that a job would meet in its source as it is now; nothing is written.
+     *
+     * @param source the hash of a file that is read instead of what the job names; null for that
+     */
+    List<GapView> ofJob(String name, @Nullable String source, @Nullable String sourceName) {
+        JobDefinition job = jobs.definition(jobs.newest(name), Pins.NEWEST);
+        Map<String, @Nullable Object> parameters = Jobs.defaults(job);
+        FileView given = source == null ? null : files.find(source, Objects.requireNonNullElse(sourceName, "upload"));
+        List<Problem> problems = new ArrayList<>();
+        Surroundings surroundings = planning.surroundings(
+                job, parameters, JobPlanning.facts(null, "", Instant.EPOCH), Pins.NEWEST, problems);
+        try (ScratchFolder scratch = ScratchFolder.create();
+                JobSystems systems = planning.systems(parameters)) {
+            FirstLook look = planning.firstLook(job, parameters, given, scratch.path(), problems)
+                    .orElseThrow(() -> new CannotGoOn(problems));
+            Plan plan = Planner.plan(job, surroundings, look.columns(), systems, problems)
+                    .orElseThrow(() -> new CannotGoOn(problems));
+            return met(plan, look.open().get(), systems, scratch);
+        }
+    }
+
+    /** All rows go through the steps and the maps of the plan. */
+    private static List<GapView> met(Plan plan, SourceReader reader, JobSystems systems, ScratchFolder scratch) {
+        Found found = new Found();
+        Mapper mapper = new Mapper(plan);
+        try (RowFlow flow = Shaping.flow(plan, reader, systems, scratch.path(), warning -> {})) {
+            for (FlowRow row = flow.next(); row != null; row = flow.next()) {
+                Origin origin = row.source().origin();
+                mapper.map(row).problems().stream()
+                        .filter(problem -> problem.code() == ProblemCode.NO_TRANSLATION)
+                        .forEach(problem -> Gap.of(problem.subject()).ifPresent(gap -> found.add(gap, origin)));
             }
         }
         return found.views();
     }
 
-    /** The gaps that a field of a source has, before any job is run. */
-    List<GapView> ofField(String crosswalk, SourceRequest request, String field, @Nullable String scopeField) {
-        crosswalks.show(crosswalk);
-        Translation translation = Objects.requireNonNull(
-                crosswalks.translations(Pins.NEWEST).get(crosswalk), "it was shown a line above");
+    /**
+     * The gaps that a field of a source has, before any job is run.
+     *
+     * @param crosswalk null for those by which saved jobs translate a field of this name
+     */
+    List<GapView> ofField(
+            @Nullable String crosswalk, SourceRequest request, String field, @Nullable String scopeField) {
+        Map<String, Translation> all = crosswalks.translations(Pins.NEWEST);
+        Map<String, Translation> asked = new TreeMap<>();
+        for (String name : crosswalk == null ? translating(field) : Set.of(crosswalk)) {
+            asked.put(name, all.containsKey(name) ? all.get(name) : unknown(name, all.keySet()));
+        }
         Found found = new Found();
         rows.read(request, (fields, reader) -> {
             int index = index(fields, field);
@@ -136,16 +176,49 @@ class Gaps {
                 if (row.problems().isEmpty()) {
                     String value = Values.text(row.cells()[index]);
                     String of = scope < 0 ? null : Values.text(row.cells()[scope]);
-                    try {
-                        translation.translate(value, of);
-                    } catch (ValueProblem problem) {
-                        Gap gap = new Gap(crosswalk, of == null ? "" : of, value == null ? "" : value);
-                        found.add(gap, row.origin());
-                    }
+                    lookUp(asked, value, of, row.origin(), found);
                 }
             }
         });
         return found.views();
+    }
+
+    private static void lookUp(
+            Map<String, Translation> crosswalks,
+            @Nullable String value,
+            @Nullable String scope,
+            Origin origin,
+            Found found) {
+        crosswalks.forEach((name, translation) -> {
+            try {
+                translation.translate(value, scope);
+            } catch (ValueProblem problem) {
+                found.add(new Gap(name, scope == null ? "" : scope, value == null ? "" : value), origin);
+            }
+        });
+    }
+
+    private Set<String> translating(String field) {
+        Set<String> names = new TreeSet<>();
+        for (Jobs.Version job : jobs.list()) {
+            Crosswalks.uses(job.version().document()).stream()
+                    .filter(use -> use.field().filter(field::equalsIgnoreCase).isPresent())
+                    .forEach(use -> names.add(use.crosswalk()));
+        }
+        if (names.isEmpty()) {
+            throw new CannotGoOn(Problem.of(
+                    ProblemCode.CROSSWALK_UNKNOWN,
+                    "No saved job translates a field " + field + " by a crosswalk.",
+                    "Name the crosswalk."));
+        }
+        return names;
+    }
+
+    private static Translation unknown(String name, Set<String> known) {
+        throw new CannotGoOn(Problem.of(
+                ProblemCode.CROSSWALK_UNKNOWN,
+                "There is no crosswalk " + name + ".",
+                NearestNames.suggestion(name, known, "Save it first.")));
     }
 
     private static int index(List<SourceField> fields, String name) {

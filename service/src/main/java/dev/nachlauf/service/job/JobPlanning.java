@@ -329,7 +329,8 @@ public class JobPlanning {
      * @param file the file that was looked at; null where records were
      * @param open opens it at its start
      */
-    record FirstLook(String name, @Nullable FileView file, List<SourceColumn> columns, Supplier<SourceReader> open) {
+    public record FirstLook(
+            String name, @Nullable FileView file, List<SourceColumn> columns, Supplier<SourceReader> open) {
         /** What was looked at, for people. */
         String seen() {
             return "source " + name + " (" + columns.size() + " fields)";
@@ -342,7 +343,7 @@ public class JobPlanning {
      * @param given the file that is read instead of what the job names; null for that
      * @param scratch to be kept while the source is open
      */
-    Optional<FirstLook> firstLook(
+    public Optional<FirstLook> firstLook(
             JobDefinition job,
             Map<String, @Nullable Object> parameters,
             @Nullable FileView given,

@@ -147,7 +147,7 @@ public class Jobs {
     }
 
     /** The values of parameters for which none was given. */
-    static Map<String, @Nullable Object> defaults(JobDefinition job) {
+    public static Map<String, @Nullable Object> defaults(JobDefinition job) {
         Map<String, @Nullable Object> values = new HashMap<>();
         job.parameters().forEach(parameter -> values.put(parameter.name().value(), parameter.defaultValue()));
         return values;

@@ -6,6 +6,8 @@ import dev.nachlauf.core.crosswalk.Crosswalk;
 import dev.nachlauf.core.crosswalk.CrosswalkFile;
 import dev.nachlauf.core.crosswalk.CrosswalkFile.Addition;
 import dev.nachlauf.core.crosswalk.Matcher;
+import dev.nachlauf.core.document.Document;
+import dev.nachlauf.core.formula.CrosswalkUse;
 import dev.nachlauf.core.formula.Translation;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Place;
@@ -19,9 +21,10 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.TreeMap;
-import java.util.regex.MatchResult;
-import java.util.regex.Pattern;
+import java.util.TreeSet;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -29,7 +32,6 @@ import org.springframework.transaction.annotation.Transactional;
 /** Keeps crosswalks and compiles them. */
 @Service
 public class Crosswalks {
-    private static final Pattern USE = Pattern.compile("\\bcrosswalk\\s*\\(\\s*'([a-z0-9-]+)'");
     private static final int MOST_COMPILED = 100;
 
     private final SharedDocuments documents;
@@ -91,14 +93,16 @@ public class Crosswalks {
                                 : null));
     }
 
-    /** The crosswalks that a text of formulas names. */
-    public static List<String> named(String document) {
-        return USE.matcher(document)
-                .results()
-                .map((MatchResult result) -> result.group(1))
-                .distinct()
-                .sorted()
+    /** What the formulas of a document translate, and by which crosswalk. */
+    public static List<CrosswalkUse> uses(String document) {
+        return Document.values(new SourceText("document", document)).stream()
+                .flatMap(value -> CrosswalkUse.in(value).stream())
                 .toList();
+    }
+
+    /** The crosswalks that the formulas of a document name. */
+    public static Set<String> named(String document) {
+        return uses(document).stream().map(CrosswalkUse::crosswalk).collect(Collectors.toCollection(TreeSet::new));
     }
 
     /** All crosswalks, compiled when they are first used. */

@@ -14,7 +14,7 @@ class ConsoleRoutes implements WebMvcConfigurer {
 
     @Override
     public void addViewControllers(ViewControllerRegistry registry) {
-        for (String place : new String[] {"sources", "jobs", "runs", "rejects", "connections"}) {
+        for (String place : new String[] {"sources", "jobs", "runs", "rejects", "crosswalks", "connections"}) {
             registry.addViewController("/" + place).setViewName(PAGE);
             registry.addViewController("/" + place + "/{name}").setViewName(PAGE);
             registry.addViewController("/" + place + "/{name}/{part}").setViewName(PAGE);

@@ -1,0 +1,117 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import Form from 'react-bootstrap/Form';
+import { Link } from 'react-router';
+import { api } from '../../api/client';
+import type { GapView, Page, RunView, SharedChange } from '../../api/client';
+import { count, number } from '../../lib/format';
+import { Loaded } from '../../ui/Loaded';
+
+/** Values of a run's rows that no crosswalk translates, as the crosswalks are now; they are added here. */
+export function GapTable({ run }: { run: RunView }) {
+  const [added, setAdded] = useState<SharedChange[]>([]);
+  const gaps = useQuery({
+    queryKey: ['runs', String(run.id), 'gaps'],
+    queryFn: () => api.get<Page<GapView>>(`/runs/${run.id}/gaps`),
+    staleTime: Infinity,
+  });
+  return (
+    <>
+      <div role="status">
+        {added.map((change) => (
+          <p key={`${change.name} ${change.version}`}>{said(change)}</p>
+        ))}
+      </div>
+      <Loaded query={gaps}>
+        {(page) =>
+          page.items.length === 0 ? (
+            <p className="soft">Every value of this run has a translation now.</p>
+          ) : (
+            <table className="sheet" aria-label="Values without a translation">
+              <thead>
+                <tr>
+                  <th>Crosswalk</th>
+                  <th>Value</th>
+                  <th>Scope</th>
+                  <th className="number">Rows</th>
+                  <th>For instance</th>
+                  <th style={{ width: '26%' }}>Becomes</th>
+                </tr>
+              </thead>
+              <tbody>
+                {page.items.map((gap) => (
+                  <GapRow
+                    key={`${gap.crosswalk} ${gap.scope} ${gap.value}`}
+                    gap={gap}
+                    done={(change) => setAdded([...added, change])}
+                  />
+                ))}
+              </tbody>
+            </table>
+          )
+        }
+      </Loaded>
+    </>
+  );
+}
+
+function said(change: SharedChange): string {
+  const healed = change.healed.length === 0 ? 'no open reject' : `${count(change.healed.length, 'open reject')}`;
+  return `${change.name} is saved as version ${change.version}; that heals ${healed}${
+    change.healed.length === 0 ? '' : ` (${change.healed.join(', ')})`
+  }.`;
+}
+
+function GapRow({ gap, done }: { gap: GapView; done: (change: SharedChange) => void }) {
+  const queries = useQueryClient();
+  const [to, setTo] = useState('');
+  const add = useMutation({
+    mutationFn: () =>
+      api.post<SharedChange>(`/crosswalks/${gap.crosswalk}/entries`, {
+        entries: [{ from: gap.value, to, scope: gap.scope === '' ? undefined : gap.scope }],
+      }),
+    onSuccess: async (change) => {
+      done(change);
+      await queries.invalidateQueries({ queryKey: ['crosswalks'] });
+      await queries.invalidateQueries({ predicate: (query) => query.queryKey.at(-1) === 'gaps' });
+    },
+  });
+  return (
+    <tr>
+      <th scope="row">
+        <Link className="mono" to={`/crosswalks/${gap.crosswalk}`}>
+          {gap.crosswalk}
+        </Link>
+      </th>
+      <td className="mono">{gap.value === '' ? '(empty)' : gap.value}</td>
+      <td className="mono">{gap.scope}</td>
+      <td className="number">{number(gap.rows)}</td>
+      <td>{gap.examples[0]}</td>
+      <td>
+        <Form
+          className="inline"
+          onSubmit={(event) => {
+            event.preventDefault();
+            add.mutate();
+          }}
+        >
+          <Form.Control
+            className="value"
+            aria-label={`What ${gap.value} becomes`}
+            value={to}
+            onChange={(event) => setTo(event.target.value)}
+          />
+          <Button type="submit" size="sm" variant="outline-secondary" disabled={to === '' || add.isPending}>
+            Add
+          </Button>
+        </Form>
+        {add.error && (
+          <span className="bad" role="alert">
+            {add.error.message}
+          </span>
+        )}
+      </td>
+    </tr>
+  );
+}
