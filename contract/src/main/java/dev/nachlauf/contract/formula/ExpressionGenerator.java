@@ -5,6 +5,7 @@ import dev.nachlauf.core.value.Kind;
 import dev.nachlauf.core.value.Values;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.function.Supplier;
 import java.util.random.RandomGenerator;
 
 /**
@@ -40,6 +41,9 @@ final class ExpressionGenerator {
         }
         if (random.nextInt(6) == 0) {
             return choice(kind, depth - 1);
+        }
+        if (random.nextInt(8) == 0) {
+            return flat(kind);
         }
         return switch (kind) {
             case INTEGER -> integer(depth - 1);
@@ -97,6 +101,64 @@ final class ExpressionGenerator {
                         "case %s when %s then %s when %s then %s end",
                         kind, of(by, depth), leaf(by), of(kind, depth), leaf(by), of(kind, depth));
             }
+        };
+    }
+
+    /** A chain of operators without parentheses inside: precedence alone says what it means. */
+    private Spelling flat(Kind kind) {
+        Spelling chain = switch (kind) {
+            case INTEGER -> chain(kind, List.of("+", "-", "*", "/"), () -> signed(leaf(Kind.INTEGER)));
+            case DECIMAL -> chain(kind, List.of("+", "-", "*", "/"), () -> signed(number()));
+            case TEXT -> call("%s || %s", kind, leaf(kind), chain(kind, List.of("||"), this::joined));
+            case BOOLEAN -> chain(kind, List.of("and", "or"), this::condition);
+            case DATE, TIME, TIMESTAMP -> leaf(kind);
+        };
+        // a decimal is one whatever its leaves are; around the chain stand parentheses
+        return kind == Kind.DECIMAL
+                ? casted("(cast(0 as decimal) + %s)", "(0::numeric + %s)", kind, chain)
+                : call("(%s)", kind, chain);
+    }
+
+    private Spelling chain(Kind kind, List<String> operators, Supplier<Spelling> operand) {
+        Spelling chain = operand.get();
+        for (int more = random.nextInt(4); more >= 0; more--) {
+            String form = "%s " + one(operators) + " %s";
+            chain = kind == Kind.BOOLEAN
+                    ? early(form, kind, chain, operand.get())
+                    : call(form, kind, chain, operand.get());
+        }
+        return chain;
+    }
+
+    private Spelling number() {
+        return leaf(random.nextBoolean() ? Kind.DECIMAL : Kind.INTEGER);
+    }
+
+    private Spelling signed(Spelling operand) {
+        return random.nextInt(4) == 0 ? call("- %s", operand.kind(), operand) : operand;
+    }
+
+    /** What can stand between two ||: a text, or a sum. */
+    private Spelling joined() {
+        return random.nextBoolean()
+                ? leaf(Kind.TEXT)
+                : chain(Kind.INTEGER, List.of("+", "-", "*"), () -> leaf(Kind.INTEGER));
+    }
+
+    private Spelling condition() {
+        Kind truth = Kind.BOOLEAN;
+        String not = random.nextInt(3) == 0 ? "not " : "";
+        return switch (random.nextInt(7)) {
+            case 0 -> call(not + "%s", truth, leaf(truth));
+            case 1 ->
+                call(not + "%s + %s " + one(COMPARISONS) + " %s * %s", truth, number(), number(), number(), number());
+            case 2 ->
+                early(not + "%s " + not() + "between %s - %s and - %s", truth, number(), number(), number(), number());
+            case 3 ->
+                call(not + "%s || %s " + not() + "like '" + one(PATTERNS) + "'", truth, leaf(Kind.TEXT), joined());
+            case 4 -> call(not + "%s " + one(COMPARISONS) + " %s is " + not() + "null", truth, number(), number());
+            case 5 -> early(not + "%s - %s " + not() + "in (%s, %s)", truth, number(), number(), number(), number());
+            default -> call(not + "%s is " + not() + one(List.of("true", "false", "unknown")), truth, leaf(truth));
         };
     }
 

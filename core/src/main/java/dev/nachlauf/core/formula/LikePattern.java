@@ -2,11 +2,12 @@ package dev.nachlauf.core.formula;
 
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.value.ValueProblem;
+import dev.nachlauf.core.value.Values;
 import org.jspecify.annotations.Nullable;
 
 /**
  * Patterns of like: {@code %} is any text, {@code _} one character, the escape character takes the next one literally.
- * Matched with one pointer to fall back to, so the time is at most text × pattern and nothing recurses.
+ * Matched with one pointer to fall back to: nothing recurses, and the steps that are taken again are counted.
  */
 final class LikePattern {
     private static final int ANY = -1;
@@ -65,6 +66,7 @@ final class LikePattern {
         int symbol = 0;
         int lastAny = -1;
         int resumeAt = 0;
+        long again = 0;
         while (at < text.length()) {
             int point = text.codePointAt(at);
             if (symbol < symbols.length && (symbols[symbol] == ONE || symbols[symbol] == point)) {
@@ -74,6 +76,8 @@ final class LikePattern {
                 lastAny = symbol++;
                 resumeAt = at;
             } else if (lastAny >= 0) {
+                again += at - resumeAt;
+                Values.requireCheap(again);
                 resumeAt += Character.charCount(text.codePointAt(resumeAt));
                 at = resumeAt;
                 symbol = lastAny + 1;

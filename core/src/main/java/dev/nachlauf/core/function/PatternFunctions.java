@@ -13,7 +13,6 @@ import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.value.ValueProblem;
 import dev.nachlauf.core.value.Values;
 import java.util.List;
-import java.util.Objects;
 import java.util.function.BiFunction;
 import org.jspecify.annotations.Nullable;
 
@@ -23,8 +22,8 @@ import org.jspecify.annotations.Nullable;
  */
 final class PatternFunctions {
     private static final int LONGEST_PATTERN = 1_000;
-    /** What repetitions in a pattern multiply to; each is unfolded by the engine. */
-    private static final int MOST_STATES = 10_000;
+    /** The most places of a pattern with its repetitions written out, as the engine does. */
+    private static final int MOST_PLACES = 10_000;
 
     private static final String MALFORMED = "The pattern is malformed, or too large.";
     private static final Pattern EMAIL =
@@ -47,8 +46,7 @@ final class PatternFunctions {
                                         + " none.")
                         .errors(MALFORMED + " Or it has no such group.")
                         .example("find_match('Hut no. 17, east', '[0-9]+')", "17")
-                        .prepared((pattern, group) ->
-                                withPattern(pattern, (compiled, a, c) -> find(compiled, a, (Long) c))),
+                        .prepared((pattern, group) -> withPattern(pattern, (matcher, c) -> find(matcher, (Long) c))),
                 text("is_email")
                         .gives(BOOLEAN)
                         .help("Whether the text has the shape of one e-mail address.")
@@ -66,7 +64,7 @@ final class PatternFunctions {
                         .help("Whether the regular expression matches the whole text.")
                         .errors(MALFORMED)
                         .example("matches('H-017', '[A-Z]-[0-9]{3}')", "true")
-                        .prepared((pattern, none) -> withPattern(pattern, (compiled, a, c) -> compiled.matches(a))),
+                        .prepared((pattern, none) -> withPattern(pattern, (matcher, c) -> matcher.matches())),
                 text("phone")
                         .takes("country", TEXT)
                         .help("A phone number as in E.164: spaces, hyphens and brackets left out, 00 read as +, and a"
@@ -83,23 +81,23 @@ final class PatternFunctions {
                         .errors(MALFORMED + " Or the replacement names a group that it lacks.")
                         .example("replace_matches('h 017', '([a-z]) ([0-9]+)', '$1-$2')", "h-017")
                         .prepared((pattern, replacement) ->
-                                withPattern(pattern, (compiled, a, c) -> replaced(compiled, a, String.valueOf(c)))));
+                                withPattern(pattern, (matcher, c) -> replaced(matcher, String.valueOf(c)))));
     }
 
     /** What is done with a pattern, a text and the third argument. */
     private interface Use {
         @Nullable
-        Object apply(Pattern pattern, String text, @Nullable Object third);
+        Object apply(Matcher matcher, @Nullable Object third);
     }
 
     /** A constant pattern is compiled once; another one is compiled when it differs from the row before. */
     private static Body withPattern(@Nullable Object constant, Use use) {
         if (constant instanceof String text) {
-            Pattern pattern = compile(text);
-            return (a, b, c) -> use.apply(pattern, (String) a, c);
+            Compiled compiled = compile(text);
+            return (a, b, c) -> use.apply(compiled.over((String) a), c);
         }
         BiFunction<@Nullable Compiled, String, Compiled> latest =
-                (last, text) -> last != null && last.text.equals(text) ? last : new Compiled(text, compile(text));
+                (last, text) -> last != null && last.text.equals(text) ? last : compile(text);
         return new Body() {
             private volatile @Nullable Compiled last;
 
@@ -107,25 +105,30 @@ final class PatternFunctions {
             public @Nullable Object apply(Object a, @Nullable Object b, @Nullable Object c) {
                 Compiled compiled = latest.apply(last, String.valueOf(b));
                 last = compiled;
-                return use.apply(compiled.pattern, (String) a, c);
+                return use.apply(compiled.over((String) a), c);
             }
         };
     }
 
-    private record Compiled(String text, Pattern pattern) {}
+    private record Compiled(String text, Pattern pattern, long places) {
+        Matcher over(String value) {
+            return pattern.matcher(MeteredText.of(value, places));
+        }
+    }
 
-    private static Pattern compile(String text) {
+    private static Compiled compile(String text) {
         if (text.length() > LONGEST_PATTERN) {
             throw new ValueProblem(
                     ProblemCode.OUT_OF_RANGE, "A pattern has at most " + LONGEST_PATTERN + " characters.");
         }
-        if (states(text) > MOST_STATES) {
+        long places = PatternSize.of(text, MOST_PLACES);
+        if (places > MOST_PLACES) {
             throw new ValueProblem(
                     ProblemCode.OUT_OF_RANGE,
-                    "The repetitions of the pattern multiply to more than " + MOST_STATES + ".");
+                    "With its repetitions written out the pattern has more than " + MOST_PLACES + " places.");
         }
         try {
-            return Pattern.compile(text);
+            return new Compiled(text, Pattern.compile(text), Math.max(1, places));
         } catch (PatternSyntaxException e) {
             throw new ValueProblem(
                     ProblemCode.VALUE_MALFORMED,
@@ -133,20 +136,7 @@ final class PatternFunctions {
         }
     }
 
-    /** An upper bound of what the engine unfolds: the length times every counted repetition, nested or not. */
-    private static long states(String pattern) {
-        long states = pattern.length();
-        Matcher counts = COUNTS.matcher(pattern);
-        while (counts.find() && states <= MOST_STATES) {
-            states *= Math.max(1, Long.parseLong(Objects.requireNonNullElse(counts.group(2), counts.group(1))));
-        }
-        return states;
-    }
-
-    private static final Pattern COUNTS = Pattern.compile("\\{([0-9]{1,9})(?:,([0-9]{1,9})?)?}");
-
-    private static @Nullable String find(Pattern pattern, String text, @Nullable Long group) {
-        Matcher matcher = pattern.matcher(text);
+    private static @Nullable String find(Matcher matcher, @Nullable Long group) {
         int wanted = group == null ? 0 : (int) Math.clamp(group, -1, LONGEST_PATTERN);
         if (wanted < 0 || wanted > matcher.groupCount()) {
             throw new ValueProblem(
@@ -155,12 +145,16 @@ final class PatternFunctions {
         return matcher.find() ? matcher.group(wanted) : null;
     }
 
-    private static String replaced(Pattern pattern, String text, String replacement) {
-        Values.requireShort((long) (text.length() + 1) * Math.max(1, replacement.length() / 8));
+    private static String replaced(Matcher matcher, String replacement) {
         try {
-            String result = pattern.matcher(text).replaceAll(replacement);
+            StringBuffer result = new StringBuffer();
+            while (matcher.find()) {
+                matcher.appendReplacement(result, replacement);
+                Values.requireShort(result.length());
+            }
+            matcher.appendTail(result);
             Values.requireShort(result.length());
-            return result;
+            return result.toString();
         } catch (IndexOutOfBoundsException | IllegalArgumentException e) {
             throw new ValueProblem(
                     ProblemCode.VALUE_MALFORMED,

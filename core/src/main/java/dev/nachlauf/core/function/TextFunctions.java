@@ -15,6 +15,9 @@ import org.jspecify.annotations.Nullable;
 
 /** The functions on text. Positions and lengths count code points. */
 final class TextFunctions {
+    /** A search compares several characters in the time of one step. */
+    private static final int CHARACTERS_PER_STEP = 16;
+
     private static final String LONG = "The result is longer than 1,000,000 characters.";
 
     private TextFunctions() {}
@@ -40,7 +43,7 @@ final class TextFunctions {
                         .gives(BOOLEAN)
                         .help("Whether the part occurs in the text; case counts.")
                         .example("contains('Falkenkar Hut', 'kar')", "true")
-                        .is((a, b, c) -> ((String) a).contains(string(b))),
+                        .is((a, b, c) -> contains((String) a, string(b))),
                 text("digits")
                         .help("The digits 0 to 9 of the text, everything else left out.")
                         .example("digits('0664/123-4')", "06641234")
@@ -267,6 +270,7 @@ final class TextFunctions {
             }
             return text.substring(start, end);
         }
+        requireCheapSearch(text, characters);
         while (atStart && start < end && characters.indexOf(text.codePointAt(start)) >= 0) {
             start += Character.charCount(text.codePointAt(start));
         }
@@ -276,7 +280,18 @@ final class TextFunctions {
         return text.substring(start, end);
     }
 
+    /** Looking for each part of one text in another costs both lengths at worst. */
+    private static void requireCheapSearch(String text, String part) {
+        Values.requireCheap((long) text.length() * part.length() / CHARACTERS_PER_STEP);
+    }
+
+    private static boolean contains(String text, String part) {
+        requireCheapSearch(text, part);
+        return text.contains(part);
+    }
+
     private static String replace(String text, String from, String to) {
+        requireCheapSearch(text, from);
         if (from.isEmpty() || !text.contains(from)) {
             return text;
         }
@@ -320,6 +335,7 @@ final class TextFunctions {
     }
 
     private static Long position(String part, String text) {
+        requireCheapSearch(text, part);
         int at = text.indexOf(part);
         return at < 0 ? 0L : text.codePointCount(0, at) + 1L;
     }
@@ -328,6 +344,7 @@ final class TextFunctions {
         if (number == 0) {
             throw new ValueProblem(ProblemCode.OUT_OF_RANGE, "split_part counts from 1, or from the end with -1.");
         }
+        requireCheapSearch(text, separator);
         if (separator.isEmpty()) {
             return number == 1 || number == -1 ? text : "";
         }

@@ -19,6 +19,9 @@ public final class Values {
     /** The most digits of a decimal that a formula makes, and the largest scale. */
     public static final int MOST_DIGITS = 2_000;
 
+    /** The most steps that one value may cost, in the order of a second: no formula or pattern can hang a run. */
+    public static final long MOST_STEPS = 100_000_000;
+
     private static final int SHOWN = 60;
     private static final int LARGEST_SCALE = 1000;
     private static final int SIGNIFICANT_DIGITS = 16;
@@ -127,6 +130,19 @@ public final class Values {
         if (length > LONGEST_TEXT) {
             throw new ValueProblem(ProblemCode.OUT_OF_RANGE, "The text would be longer than 1,000,000 characters.");
         }
+    }
+
+    /** Refuses a value that would cost too much; see {@link #MOST_STEPS}. */
+    public static void requireCheap(long steps) {
+        if (steps > MOST_STEPS) {
+            throw tooCostly();
+        }
+    }
+
+    /** The problem of a value that would cost more than {@link #MOST_STEPS}. */
+    public static ValueProblem tooCostly() {
+        return new ValueProblem(
+                ProblemCode.OUT_OF_RANGE, "The value would take more than 100,000,000 steps to compute.");
     }
 
     /** A decimal that is not too large; see {@link #MOST_DIGITS}. */
