@@ -3,47 +3,23 @@ package dev.nachlauf.core.step;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
-import dev.nachlauf.core.formula.Scope.Surroundings;
-import dev.nachlauf.core.job.JobFile;
 import dev.nachlauf.core.plan.Plan;
-import dev.nachlauf.core.plan.Planner;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Place;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
-import dev.nachlauf.core.record.SourceColumn;
-import dev.nachlauf.core.record.SourceField;
 import dev.nachlauf.core.source.Rows;
-import dev.nachlauf.core.system.FieldDescription;
-import dev.nachlauf.core.system.RecordDescription;
-import dev.nachlauf.core.system.RecordDescription.UniqueKey;
-import dev.nachlauf.core.text.SourceText;
-import dev.nachlauf.core.value.Kind;
 import dev.nachlauf.core.value.Values;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
-import java.util.Optional;
-import java.util.Set;
 import java.util.stream.Collectors;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
 /** What each step makes of rows. Rows are written as code;day;count;rest, results as the values of four fields. */
 class StepsTest {
-    private static final RecordDescription TARGET = new RecordDescription(
-            "any",
-            true,
-            List.of(
-                    FieldDescription.plain("a", Kind.TEXT),
-                    FieldDescription.plain("b", Kind.TEXT),
-                    FieldDescription.plain("c", Kind.DECIMAL),
-                    FieldDescription.plain("d", Kind.TEXT)),
-            List.of(new UniqueKey("a_key", List.of("a"), false)),
-            List.of(),
-            Set.of());
-
     @TempDir
     Path scratch;
 
@@ -52,31 +28,7 @@ class StepsTest {
     private RecordFinder finder = (finding, keys) -> List.of();
 
     private Plan plan(String columns, String steps, String map) {
-        String job = """
-                nachlauf: 1
-                job: any
-                read:
-                  connection: inbox
-                  file: any.csv
-                  fields: { %s }
-                steps:
-                %s
-                write: { connection: register, records: any, action: upsert, key: [a], map: { %s } }
-                """.formatted(
-                        columns.contains("count") ? "count: { is: integer }" : "",
-                        steps.indent(2).stripTrailing(),
-                        map);
-        List<SourceColumn> fields = Arrays.stream(columns.split(";"))
-                .map(name -> SourceColumn.text(new SourceField(name, "field")))
-                .toList();
-        return JobFile.read(new SourceText("any.yaml", job), problems)
-                .flatMap(read -> Planner.plan(
-                        read,
-                        Surroundings.NONE,
-                        fields,
-                        (connection, records, written, found) -> Optional.of(TARGET),
-                        problems))
-                .orElseThrow(() -> new AssertionError(problems));
+        return Flows.plan(columns, steps, map, problems);
     }
 
     /** Each row as {@code values} or {@code -reason} or {@code !codes}, with the source rows it stands for. */
@@ -323,6 +275,20 @@ class StepsTest {
         List<FlowRow> rows = Flows.of(plan, Rows.of("code;rest", "x;1", "y;2", "x;3"), finder, scratch, warnings);
         assertThat(rows).extracting(row -> row.source().number()).containsExactly(1L, 3L, 2L);
         assertThat(rows).extracting(FlowRow::group).containsExactly(1L, 1L, 2L);
+    }
+
+    @Test
+    void aGroupHasTenThousandRows() {
+        String step = "- group: order\n  by: [code]";
+        assertThat(run(step, "a: code", oneGroup(10_000))).hasSize(10_000).allMatch("x <1"::equals);
+        assertThat(run(step, "a: code", oneGroup(10_001))).hasSize(10_001).allMatch("!group-too-large <1"::equals);
+    }
+
+    private static String[] oneGroup(int rows) {
+        String[] lines = new String[rows + 1];
+        Arrays.fill(lines, "x");
+        lines[0] = "code";
+        return lines;
     }
 
     @Test
