@@ -5,6 +5,7 @@ import type { CrosswalkView } from '../../api/client';
 import { count, moment } from '../../lib/format';
 import { Loaded } from '../../ui/Loaded';
 import { PageHead } from '../../ui/PageHead';
+import { DocumentText } from './DocumentText';
 import { TryValue } from './TryValue';
 
 /** One crosswalk: what it makes of a value, and its text. */
@@ -29,16 +30,7 @@ export function CrosswalkPage() {
           />
           <TryValue crosswalk={found} />
           <h2>Text</h2>
-          <ol className="document">
-            {found.document
-              .trimEnd()
-              .split('\n')
-              .map((line, index) => (
-                <li key={index} id={`line-${index + 1}`}>
-                  <code>{line}</code>
-                </li>
-              ))}
-          </ol>
+          <DocumentText text={found.document} />
         </>
       )}
     </Loaded>

@@ -3,7 +3,9 @@ import { useState } from 'react';
 import Form from 'react-bootstrap/Form';
 import { api } from '../../api/client';
 import type { CrosswalkView, TranslationView } from '../../api/client';
+import { number } from '../../lib/format';
 import { useSettled } from '../../lib/useSettled';
+import { SHOWN_LINES } from './DocumentText';
 
 const PAUSE = 300;
 
@@ -29,11 +31,11 @@ export function TryValue({ crosswalk }: { crosswalk: CrosswalkView }) {
       <div className="two">
         <Form.Group controlId="try-value">
           <Form.Label>Value</Form.Label>
-          <Form.Control value={value} onChange={(event) => setValue(event.target.value)} />
+          <Form.Control size="sm" value={value} onChange={(event) => setValue(event.target.value)} />
         </Form.Group>
         <Form.Group controlId="try-scope">
           <Form.Label>Scope, if there is one</Form.Label>
-          <Form.Control value={scope} onChange={(event) => setScope(event.target.value)} />
+          <Form.Control size="sm" value={scope} onChange={(event) => setScope(event.target.value)} />
         </Form.Group>
       </div>
       <p role="status" className="mt-2">
@@ -51,12 +53,13 @@ function Translation({ found }: { found: TranslationView }) {
       <span className="soft">
         by {found.kind}: {found.entry}
         {found.entryScope !== '' && ` in the table of ${found.entryScope}`}
-        {found.line && (
+        {found.line && found.line <= SHOWN_LINES && (
           <>
             {' '}
             (<a href={`#line-${found.line}`}>line {found.line}</a>)
           </>
         )}
+        {found.line && found.line > SHOWN_LINES && ` (line ${number(found.line)})`}
       </span>
     </>
   );

@@ -25,6 +25,9 @@ public final class CrosswalkFile {
     /** More entries than this are refused. */
     public static final int MOST_ENTRIES = 100_000;
 
+    /** Room for that many entries, in UTF-16 units. */
+    private static final int LONGEST = 10_000_000;
+
     private static final Pattern NAME = Pattern.compile("[a-z0-9][a-z0-9-]{0,63}");
     private static final Pattern RANGE = Pattern.compile("(-?\\d+(?:\\.\\d+)?)?\\.\\.(-?\\d+(?:\\.\\d+)?)?");
 
@@ -33,7 +36,8 @@ public final class CrosswalkFile {
     /** The crosswalk; empty when there were problems, all of which are added to {@code problems}. */
     public static Optional<Crosswalk> read(SourceText source, List<Problem> problems) {
         List<Problem> found = new ArrayList<>();
-        Optional<Crosswalk> crosswalk = Document.parse(source, found).map(root -> crosswalk(root, source, found));
+        Optional<Crosswalk> crosswalk =
+                Document.parse(source, LONGEST, found).map(root -> crosswalk(root, source, found));
         crosswalk.ifPresent(sound -> check(sound, found));
         problems.addAll(found);
         return found.isEmpty() ? crosswalk : Optional.empty();
@@ -140,13 +144,19 @@ public final class CrosswalkFile {
         return text == null ? null : new BigDecimal(text);
     }
 
-    /** The document that rows of two or three columns make: value, translation, scope. */
+    /**
+     * The document that rows of two or three columns make: value, translation, scope. Where there is no value, the
+     * translation is what an empty value becomes; rows without a translation make nothing.
+     */
     public static String document(String name, String title, List<List<@Nullable String>> rows) {
         StringBuilder out = new StringBuilder("nachlauf: 1\ncrosswalk: ")
                 .append(name)
                 .append("\ntitle: ")
-                .append(quoted(title))
-                .append("\nentries:\n");
+                .append(quoted(title));
+        rows.stream()
+                .filter(row -> row.getFirst() == null && row.get(1) != null)
+                .forEach(row -> out.append("\nempty: ").append(quoted(String.valueOf(row.get(1)))));
+        out.append("\nentries:\n");
         for (List<@Nullable String> row : rows) {
             String from = row.getFirst();
             String to = row.size() > 1 ? row.get(1) : null;
@@ -205,7 +215,7 @@ public final class CrosswalkFile {
 
     private static String with(SourceText source, List<Addition> additions, List<Problem> ignored) {
         String document = source.text();
-        Section root = Document.parse(source, ignored)
+        Section root = Document.parse(source, LONGEST, ignored)
                 .orElseThrow(() -> new IllegalArgumentException("a saved crosswalk can be read"));
         int entries = root.sections("entries").size();
         int end = root.placeOfItem("entries", entries - 1) instanceof Place.InText last

@@ -7,6 +7,7 @@ import dev.nachlauf.core.text.SourceText;
 import dev.nachlauf.core.text.Span;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import org.snakeyaml.engine.v2.api.LoadSettings;
 import org.snakeyaml.engine.v2.api.lowlevel.Compose;
@@ -19,34 +20,45 @@ import org.snakeyaml.engine.v2.nodes.SequenceNode;
 
 /** One YAML document: its text, the findings about it, and its root. */
 public final class Document {
-    /** The longest document, in UTF-16 units. */
+    /** The longest document, in UTF-16 units, unless it is one of many alike entries. */
     public static final int LONGEST = 1_000_000;
 
     private static final int DEEPEST = 50;
 
     private final SourceText source;
     private final List<Problem> problems;
+    private final Offsets offsets;
 
     private Document(SourceText source, List<Problem> problems) {
         this.source = source;
         this.problems = problems;
+        this.offsets = new Offsets(source.text());
     }
 
     /** The root map; empty when the text is no YAML map, which is then among the problems. */
     public static Optional<Section> parse(SourceText source, List<Problem> problems) {
+        return parse(source, LONGEST, problems);
+    }
+
+    /**
+     * The root map of a document that may be longer than others.
+     *
+     * @param longest in UTF-16 units
+     */
+    public static Optional<Section> parse(SourceText source, int longest, List<Problem> problems) {
         Document document = new Document(source, problems);
-        if (source.text().length() > LONGEST) {
+        if (source.text().length() > longest) {
             document.add(
                     new Span(0, 0),
                     ProblemCode.YAML_MALFORMED,
-                    "The document is longer than 1,000,000 characters.",
+                    String.format(Locale.ROOT, "The document is longer than %,d characters.", longest),
                     "");
             return Optional.empty();
         }
         LoadSettings settings = LoadSettings.builder()
                 .setLabel(source.name())
                 .setMaxAliasesForCollections(0)
-                .setCodePointLimit(LONGEST)
+                .setCodePointLimit(longest)
                 .setAllowRecursiveKeys(false)
                 .build();
         try {
@@ -121,14 +133,9 @@ public final class Document {
 
     /** Where a node stands; YAML counts code points. */
     Span span(Node node) {
-        int start = node.getStartMark().map(mark -> utf16(mark.getIndex())).orElse(0);
-        int end = node.getEndMark().map(mark -> utf16(mark.getIndex())).orElse(start);
+        int start = node.getStartMark().map(mark -> offsets.of(mark.getIndex())).orElse(0);
+        int end = node.getEndMark().map(mark -> offsets.of(mark.getIndex())).orElse(start);
         String covered = source.slice(new Span(start, Math.max(start, end)));
         return new Span(start, start + covered.stripTrailing().length());
-    }
-
-    private int utf16(int codePoints) {
-        int all = source.text().codePointCount(0, source.text().length());
-        return source.text().offsetByCodePoints(0, Math.min(codePoints, all));
     }
 }

@@ -41,14 +41,13 @@ public final class Section {
                 wrongKind(entry.getKeyNode(), "A key is a plain word.");
                 continue;
             }
-            Span place = document.span(key);
             if (previous != null && node.getFlowStyle() == FlowStyle.FLOW && isEmpty(entry.getValueNode())) {
                 Optional<Problem> trap = YamlTraps.cutByComma(document.source(), document.span(previous));
                 cut = trap.map(Section::end).orElse(cut);
                 trap.ifPresent(document::add);
                 previous = trap.isPresent() ? null : previous;
             }
-            if (place.start() < cut) {
+            if (cut > 0 && document.span(key).start() < cut) {
                 asked.add(key.getValue());
                 continue;
             }

@@ -167,6 +167,59 @@ class CrosswalkTest {
         }
     }
 
+    @Test
+    void aTableBecomesADocumentThatSaysTheSame() {
+        String document = CrosswalkFile.document(
+                "paint",
+                "Paints: all",
+                List.of(
+                        Arrays.asList("red", "R", null),
+                        Arrays.asList("it's \"red\"", "R2", "SEE"),
+                        Arrays.asList("dark*", "D", null),
+                        Arrays.asList("1..9", "S", null),
+                        Arrays.asList(null, "none", null),
+                        Arrays.asList("*", "other", "SEE"),
+                        Arrays.asList(null, null, null)));
+        Matcher paints = matcher(document);
+        assertThat(paints.translate("red", null)).isEqualTo("R");
+        assertThat(paints.translate("it's \"red\"", "SEE")).isEqualTo("R2");
+        assertThat(paints.translate("darkness", null)).isEqualTo("D");
+        assertThat(paints.translate("7", null)).isEqualTo("S");
+        assertThat(paints.translate(null, null)).isEqualTo("none");
+        assertThat(paints.translate("pink", "SEE")).isEqualTo("other");
+        assertThatThrownBy(() -> paints.translate("pink", null)).isInstanceOf(ValueProblem.class);
+    }
+
+    @Test
+    void aTableCantSayTwiceWhatAnEmptyValueBecomes() {
+        List<Problem> problems = new ArrayList<>();
+        read(
+                CrosswalkFile.document(
+                        "a", "a", List.of(List.of("a", "b"), Arrays.asList(null, "x"), Arrays.asList(null, "y"))),
+                problems);
+        assertThat(problems).extracting(Problem::code).containsExactly(ProblemCode.NAME_TAKEN);
+    }
+
+    @Test
+    void aCrosswalkHasAHundredThousandEntries() {
+        List<Problem> problems = new ArrayList<>();
+        assertThat(matcher(entries(100_000)).translate("hut number 99999 of the union", null))
+                .isEqualTo("99999");
+        read(entries(100_001), problems);
+        assertThat(problems).singleElement().satisfies(problem -> {
+            assertThat(problem.code()).isEqualTo(ProblemCode.VALUE_WRONG_KIND);
+            assertThat(problem.sentence()).contains("at most 100000 entries");
+        });
+    }
+
+    private static String entries(int count) {
+        List<List<String>> rows = new ArrayList<>();
+        for (int i = 0; i < count; i++) {
+            rows.add(List.of("hut number " + i + " of the union", String.valueOf(i)));
+        }
+        return CrosswalkFile.document("many", "many", new ArrayList<>(rows));
+    }
+
     private static long literals(String pattern) {
         return pattern.chars().filter(c -> c != '*' && c != '?').count();
     }

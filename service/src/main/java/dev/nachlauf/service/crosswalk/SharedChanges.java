@@ -79,10 +79,23 @@ class SharedChanges {
                 if (!row.problems().isEmpty()) {
                     throw new CannotGoOn(row.problems());
                 }
+                requireTranslation(row);
                 cells.add(Arrays.stream(row.cells()).map(Values::text).toList());
             }
         });
         return save(name, CrosswalkFile.document(name, name, cells), by);
+    }
+
+    /** A value without a translation is no entry, and must not vanish. */
+    private static void requireTranslation(SourceRow row) {
+        String value = Values.text(row.cells()[0]);
+        if (value != null && row.cells()[1] == null) {
+            throw new CannotGoOn(Problem.of(
+                    ProblemCode.NO_TRANSLATION,
+                    "The value '" + value + "' has no translation in the table ("
+                            + row.origin().text() + ").",
+                    "Fill the second column, or take the row out."));
+        }
     }
 
     SharedChange savePieces(String fileName, String document, String by) {
