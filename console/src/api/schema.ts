@@ -774,6 +774,7 @@ export interface components {
         };
         JobTrial: {
             columns: string[];
+            maps: components["schemas"]["WriteMap"][];
             problems: components["schemas"]["ProblemView"][];
             rows: components["schemas"]["TrialRow"][];
             sound: boolean;
@@ -844,6 +845,12 @@ export interface components {
             row: number;
             source: string;
             write: string;
+        };
+        MapLine: {
+            field: components["schemas"]["FieldView"];
+            formula?: string;
+            key: boolean;
+            rule: string;
         };
         MisfitView: {
             place: string;
@@ -1242,6 +1249,12 @@ export interface components {
             unchanged: number;
             /** Format: int64 */
             updated: number;
+            write: string;
+        };
+        WriteMap: {
+            connection: string;
+            fields: components["schemas"]["MapLine"][];
+            records: string;
             write: string;
         };
     };

@@ -1,7 +1,8 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { api } from '../../api/client';
-import type { FieldView, RecordsView } from '../../api/client';
+import type { RecordsView } from '../../api/client';
+import { FieldMarks } from '../../ui/FieldMarks';
 import { Loaded } from '../../ui/Loaded';
 
 /** What a record type demands, field by field, with marks. */
@@ -42,7 +43,7 @@ export function FieldTable({ connection, records }: { connection: string; record
                     {field.label && <div className="soft fw-normal">{field.label}</div>}
                   </th>
                   <td>
-                    <Marks field={field} />
+                    <FieldMarks field={field} />
                     {field.help && <div className="soft">{field.help}</div>}
                   </td>
                   <td>{field.kind}</td>
@@ -55,30 +56,5 @@ export function FieldTable({ connection, records }: { connection: string; record
         </>
       )}
     </Loaded>
-  );
-}
-
-function Marks({ field }: { field: FieldView }) {
-  return (
-    <>
-      {field.uniqueIn.length > 0 && (
-        <span className="mark mark-key" title={`unique: ${field.uniqueIn.join('; ')}`}>
-          {field.primaryKey ? 'key, own id' : 'key'}
-        </span>
-      )}
-      {field.required && <span className="mark mark-required">required</span>}
-      {field.generated && <span className="mark">filled by itself</span>}
-      {field.readOnly && (
-        <span className="mark" title={field.readOnlyReason}>
-          read only
-        </span>
-      )}
-      {field.sensitive && (
-        <span className="mark" title="Its values are not shown in ledger and rejects">
-          sensitive
-        </span>
-      )}
-      {field.allowed.length > 0 && <span className="mark">one of {field.allowed.join(', ')}</span>}
-    </>
   );
 }

@@ -13,8 +13,8 @@ describe('the text of a document', () => {
   });
 
   it('says how many lines it leaves out', () => {
-    render(<DocumentText text={'x\n'.repeat(SHOWN_LINES + 1_234)} />);
-    expect(screen.getAllByRole('listitem')).toHaveLength(SHOWN_LINES);
+    const { container } = render(<DocumentText text={'x\n'.repeat(SHOWN_LINES + 1_234)} />);
+    expect(container.querySelectorAll('li')).toHaveLength(SHOWN_LINES);
     expect(screen.getByText(/And 1,234 more lines/)).toBeTruthy();
   });
 });

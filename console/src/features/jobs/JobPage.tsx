@@ -122,7 +122,7 @@ function JobBody({ job }: { job: JobView }) {
         onChange={setText}
         basicSetup={{ foldGutter: false, highlightActiveLine: false, syntaxHighlighting: false }}
       />
-      <h2>What it makes of the first rows</h2>
+      <h2>Fields, and what they get of the first rows</h2>
       <p className="soft">
         {trial.data?.source && `Read from ${trial.data.source.name}. `}
         Nothing is written.{' '}

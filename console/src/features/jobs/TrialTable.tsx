@@ -1,19 +1,26 @@
+import { useState } from 'react';
 import type { JobTrial, TrialRow } from '../../api/client';
-import { columns, remarks, triedWrites } from './trial';
-import type { TriedCell, TriedWrite } from './trial';
+import { number } from '../../lib/format';
+import { FieldMarks } from '../../ui/FieldMarks';
+import { MapFilter } from './MapFilter';
+import { chosen, columns, isMapped, remarks, triedWrites } from './trial';
+import type { Choice, TriedCell, TriedField, TriedWrite } from './trial';
 
-const SHOWN = 4;
+const SHOWN = 3;
 
-/** What the job makes of a few rows: a table for each write, wrong values in place with their reason. */
+/** The maps, and what they make of a few rows: a table for each write, wrong values in place with their reason. */
 export function TrialTable({ trial, wrong }: { trial: JobTrial; wrong: boolean }) {
+  const [choice, setChoice] = useState<Choice>('mapped');
+  const [text, setText] = useState('');
   const rows = trial.rows.filter((row) => !wrong || row.outcome === 'rejected').slice(0, SHOWN);
-  if (rows.length === 0) {
-    return <p className="soft">{wrong ? 'None of these rows is rejected.' : 'The source has no rows.'}</p>;
-  }
   return (
     <>
-      {triedWrites(rows).map((write) => (
-        <WriteTable key={write.write} write={write} rows={rows} />
+      <MapFilter choice={choice} text={text} choose={setChoice} search={setText} />
+      {rows.length === 0 && (
+        <p className="soft">{wrong ? 'None of these rows is rejected.' : 'The source has no rows.'}</p>
+      )}
+      {triedWrites(trial.maps, rows).map((write) => (
+        <WriteTable key={write.write} write={write} rows={rows} shown={chosen(write.fields, choice, text)} />
       ))}
       <ul className="remarks">
         {rows.flatMap((row, at) =>
@@ -28,12 +35,20 @@ export function TrialTable({ trial, wrong }: { trial: JobTrial; wrong: boolean }
   );
 }
 
-function WriteTable({ write, rows }: { write: TriedWrite; rows: TrialRow[] }) {
+function WriteTable({ write, rows, shown }: { write: TriedWrite; rows: TrialRow[]; shown: TriedField[] }) {
+  const mapped = write.fields.filter(isMapped).length;
   return (
     <table className="sheet trial" aria-label={`What ${write.write} gets`}>
       <thead>
         <tr>
-          <th>{write.write === write.records ? write.records : `${write.write} (${write.records})`}</th>
+          <th>
+            {write.write === write.records ? write.records : `${write.write} (${write.records})`}
+            <span className="soft fw-normal">
+              {' '}
+              {number(mapped)} of {number(write.fields.length)} fields
+            </span>
+          </th>
+          <th>Formula</th>
           {rows.map((row, at) => (
             <th key={at} title={row.place}>
               row {row.row}
@@ -43,19 +58,36 @@ function WriteTable({ write, rows }: { write: TriedWrite; rows: TrialRow[] }) {
         </tr>
       </thead>
       <tbody>
-        {write.fields.map((field) => (
-          <tr key={field.name}>
-            <th scope="row" className="mono">
-              {field.name}
-              {field.key && <span className="soft"> key</span>}
+        {shown.map((line) => (
+          <tr key={line.field.name}>
+            <th scope="row">
+              <span className="mono" title={line.field.help}>
+                {line.field.name}
+              </span>{' '}
+              <span className="soft fw-normal">{line.field.type}</span>
+              <div>
+                {line.key && <span className="mark mark-key">found by</span>}
+                <FieldMarks field={line.field} />
+              </div>
             </th>
-            {field.cells.map((cell, at) => (
+            <td className={`formula ${isMapped(line) ? '' : 'off'}`}>
+              {line.formula}
+              {line.rule !== '' && line.rule !== 'always' && <span className="mark">{line.rule}</span>}
+            </td>
+            {line.cells.map((cell, at) => (
               <td key={at} className={cell.is}>
                 {words(cell)}
               </td>
             ))}
           </tr>
         ))}
+        {shown.length === 0 && (
+          <tr>
+            <td colSpan={rows.length + 2} className="soft">
+              No field of this kind.
+            </td>
+          </tr>
+        )}
       </tbody>
     </table>
   );

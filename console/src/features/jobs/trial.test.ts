@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { ProblemView, TrialRow } from '../../api/client';
-import { columns, inFormula, readingPart, remarks, triedWrites } from './trial';
+import { columns, chosen, inFormula, readingPart, remarks, triedWrites } from './trial';
+import { line } from './trial.fixture';
 
 function problem(field: string | undefined, sentence: string): ProblemView {
   return { code: 'value-malformed', warning: false, sentence, remedy: '', field, rendered: sentence };
@@ -26,16 +27,24 @@ const wrong: TrialRow = {
   ...{ row: 2, cells: ['H-2', 'many'], outcome: 'rejected' },
   problems: [problem('beds', "'many' is not an integer."), problem('rule', 'A hut has beds.')],
 };
+const maps = [
+  {
+    ...{ write: 'hut', connection: 'register', records: 'hut' },
+    fields: [
+      line('code', { key: true, formula: 'upper(no)', required: true }),
+      line('beds', { formula: 'beds' }),
+      line('warden_id', { formula: 'find warden by no = licence', rule: 'on-insert' }),
+      line('phone', { formula: 'digits(phone)', rule: 'off', label: 'Telephone' }),
+      line('opened', { rule: '', required: true }),
+      line('hut_id', { rule: '', readOnly: true, required: true, generated: true }),
+    ],
+  },
+];
 const skipped: TrialRow = { ...good, row: 3, outcome: 'skipped', note: 'filtered', records: [] };
 
 describe('what a job makes of its first rows', () => {
   it('stands field by field, rows side by side, wrong values with their reason', () => {
-    const [hut] = triedWrites([good, wrong, skipped]);
-    expect(hut?.fields.map((field) => [field.name, field.key])).toEqual([
-      ['code', true],
-      ['beds', false],
-      ['warden_id', false],
-    ]);
+    const [hut] = triedWrites(maps, [good, wrong, skipped]);
     expect(hut?.fields[0]?.cells).toEqual([{ is: 'value', text: 'H-1' }, { is: 'value', text: 'H-1' }, { is: 'none' }]);
     expect(hut?.fields[1]?.cells).toEqual([
       { is: 'empty' },
@@ -43,6 +52,21 @@ describe('what a job makes of its first rows', () => {
       { is: 'none' },
     ]);
     expect(hut?.fields[2]?.cells[0]).toEqual({ is: 'later' });
+    expect(hut?.fields[3]?.cells).toEqual([{ is: 'none' }, { is: 'none' }, { is: 'none' }]);
+  });
+
+  it('is narrowed to the fields that somebody looks for', () => {
+    const fields = triedWrites(maps, [good])[0]?.fields ?? [];
+    const names = (...args: [Parameters<typeof chosen>[1], string]) =>
+      chosen(fields, ...args).map((each) => each.field.name);
+    expect(names('mapped', '')).toEqual(['code', 'beds', 'warden_id']);
+    expect(names('not mapped', '')).toEqual(['phone', 'opened']);
+    expect(names('required', '')).toEqual(['code', 'opened']);
+    expect(names('all', '')).toHaveLength(6);
+    expect(names('all', ' UPPER')).toEqual(['code']);
+    expect(names('all', 'tele')).toEqual(['phone']);
+    expect(names('mapped', 'warden by')).toEqual(['warden_id']);
+    expect(names('mapped', 'phone')).toEqual([]);
   });
 
   it('says what no field shows', () => {
@@ -52,7 +76,7 @@ describe('what a job makes of its first rows', () => {
   });
 
   it('shows columns with the first value that they have', () => {
-    const trial = { sound: true, problems: [], columns: ['code', 'beds', 'notes'], rows: [good, wrong] };
+    const trial = { sound: true, problems: [], columns: ['code', 'beds', 'notes'], rows: [good, wrong], maps };
     expect(columns(trial)).toEqual([
       { name: 'code', sample: 'H-1' },
       { name: 'beds', sample: 'many' },

@@ -1,9 +1,7 @@
-import type { JobTrial, TrialRow } from '../../api/client';
+import type { JobTrial, MapLine, TrialRow, WriteMap } from '../../api/client';
 
-/** A field of a write and what each row makes of it. */
-export interface TriedField {
-  name: string;
-  key: boolean;
+/** A field of a target, what the job maps to it, and what each row makes of it. */
+export interface TriedField extends MapLine {
   cells: TriedCell[];
 }
 
@@ -17,22 +15,48 @@ export interface TriedWrite {
   fields: TriedField[];
 }
 
-/** The writes that some row goes to, their fields one below the other, the rows side by side. */
-export function triedWrites(rows: TrialRow[]): TriedWrite[] {
-  const writes = new Map<string, TriedWrite>();
-  for (const row of rows) {
-    for (const made of row.records) {
-      if (!writes.has(made.write)) {
-        const fields = made.fields.map(({ name, key }) => ({
-          name,
-          key,
-          cells: rows.map((each) => cell(each, made.write, name)),
-        }));
-        writes.set(made.write, { write: made.write, records: made.records, fields });
-      }
-    }
+/** All writes of the job: the fields of their targets one below the other, the rows side by side. */
+export function triedWrites(maps: WriteMap[], rows: TrialRow[]): TriedWrite[] {
+  return maps.map(({ write, records, fields }) => ({
+    write,
+    records,
+    fields: fields.map((line) => ({
+      ...line,
+      cells: isMapped(line) ? rows.map((row) => cell(row, write, line.field.name)) : rows.map(() => ({ is: 'none' })),
+    })),
+  }));
+}
+
+/** Which fields are shown. */
+export const CHOICES = ['mapped', 'not mapped', 'required', 'all'] as const;
+
+export type Choice = (typeof CHOICES)[number];
+
+export function isMapped(line: MapLine): boolean {
+  return line.rule !== '' && line.rule !== 'off';
+}
+
+/** The fields of a choice whose name, label or formula holds the text, whatever its case. */
+export function chosen(fields: TriedField[], choice: Choice, text: string): TriedField[] {
+  const wanted = text.trim().toLowerCase();
+  return fields.filter(
+    (line) =>
+      isOf(line, choice) &&
+      [line.field.name, line.field.label, line.formula ?? ''].some((held) => held.toLowerCase().includes(wanted)),
+  );
+}
+
+function isOf(line: MapLine, choice: Choice): boolean {
+  switch (choice) {
+    case 'mapped':
+      return isMapped(line);
+    case 'not mapped':
+      return !isMapped(line) && !line.field.readOnly;
+    case 'required':
+      return line.key || (line.field.required && !line.field.generated);
+    case 'all':
+      return true;
   }
-  return [...writes.values()];
 }
 
 function cell(row: TrialRow, write: string, name: string): TriedCell {

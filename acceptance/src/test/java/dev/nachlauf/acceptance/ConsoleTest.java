@@ -199,6 +199,13 @@ class ConsoleTest {
         assertThat(page.locator("pre.problem")).containsText("formula-syntax");
         page.keyboard().press("Backspace");
         page.keyboard().press("Backspace");
+        page.getByText("not mapped").click();
+        assertThat(rowsOf("What hut gets").filter(new Locator.FilterOptions().setHasText("UPPER")))
+                .hasCount(0);
+        page.getByText("mapped", new Page.GetByTextOptions().setExact(true)).click();
+        page.getByLabel("Search fields").fill("upper(");
+        assertThat(rowsOf("What hut gets")).hasCount(1);
+        page.getByLabel("Search fields").clear();
         page.getByLabel("Only rejected ones of the first 200").check();
         assertThat(page.getByRole(AriaRole.COLUMNHEADER, new Page.GetByRoleOptions().setName("row 2 rejected")))
                 .isVisible();

@@ -3,6 +3,7 @@ package dev.nachlauf.acceptance;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.nachlauf.acceptance.Installation.Result;
+import java.util.ArrayList;
 import java.util.List;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -67,6 +68,34 @@ class JobTrialTest {
                         .map(field -> field.get("value").asString()))
                 .as("with the decimals of the target")
                 .containsExactly("38.50");
+    }
+
+    @Test
+    void allFieldsOfTheTargetAreListedWithWhatTheyGet() {
+        Result all = NACHLAUF.client("--output", "json", "job", "fields", HUTS, "--file", LIST);
+        assertThat(all.status()).isZero();
+        assertThat(all.lines())
+                .extracting(line -> line.get("field").get("name").asString())
+                .startsWith("hut_code", "name", "region_code")
+                .endsWith("hut_id", "winter_class");
+        assertThat(all.lines().getFirst().get("formula").asString()).isEqualTo("hut_code");
+        assertThat(all.lines().getFirst().get("key").asBoolean()).isTrue();
+        assertThat(fields("--only", "unmapped")).containsExactly("winter_class");
+        assertThat(fields("--only", "required")).containsExactly("hut_code", "name", "region_code");
+        assertThat(fields("--find", "crosswalk(")).containsExactly("region_code", "category");
+        assertThat(fields("--only", "unmapped", "--find", "crosswalk(")).isEmpty();
+        Result table = NACHLAUF.client("job", "fields", HUTS, "--file", LIST, "--find", "hut_code");
+        assertThat(table.out()).containsPattern("hut +hut_code +\\S.* found by · key.* hut_code");
+        assertThat(NACHLAUF.client("job", "fields", HUTS, "--only", "some").status())
+                .isEqualTo(2);
+    }
+
+    private static List<String> fields(String... chosen) {
+        List<String> call = new ArrayList<>(List.of("--output", "json", "job", "fields", HUTS, "--file", LIST));
+        call.addAll(List.of(chosen));
+        return NACHLAUF.client(call.toArray(String[]::new)).lines().stream()
+                .map(line -> line.get("field").get("name").asString())
+                .toList();
     }
 
     @Test

@@ -11,13 +11,32 @@ import org.jspecify.annotations.Nullable;
  *     none was read
  * @param columns of the source
  * @param rows behind the steps, in order: some of the source may be one here, or one may be several
+ * @param maps what each write maps, in the order of the job; empty where the job has an error
  */
 public record JobTrial(
         boolean sound,
         List<ProblemView> problems,
         @Nullable FileView source,
         List<String> columns,
-        List<TrialRow> rows) {
+        List<TrialRow> rows,
+        List<WriteMap> maps) {
+
+    /**
+     * What a write maps.
+     *
+     * @param fields those that the job maps, in its order, then the target's others
+     */
+    public record WriteMap(String write, String connection, String records, List<MapLine> fields) {}
+
+    /**
+     * A field of a target.
+     *
+     * @param formula what it becomes; null where nothing is mapped
+     * @param rule {@code always}, {@code if-empty} or {@code on-insert}; {@code off} where the line is kept without
+     *     effect, empty where nothing is mapped
+     * @param key whether records are found by it
+     */
+    public record MapLine(FieldView field, @Nullable String formula, String rule, boolean key) {}
 
     /**
      * A row.

@@ -207,7 +207,7 @@ final class ConnectionCommands extends Group {
         }
     }
 
-    private static String marks(FieldView field) {
+    static String marks(FieldView field) {
         List<String> marks = new ArrayList<>();
         if (!field.uniqueIn().isEmpty()) {
             marks.add(field.primaryKey() ? "key, own id" : "key");

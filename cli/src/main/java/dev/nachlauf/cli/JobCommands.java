@@ -1,7 +1,10 @@
 package dev.nachlauf.cli;
 
+import dev.nachlauf.api.FieldView;
 import dev.nachlauf.api.JobCheck;
 import dev.nachlauf.api.JobTrial;
+import dev.nachlauf.api.JobTrial.MapLine;
+import dev.nachlauf.api.JobTrial.WriteMap;
 import dev.nachlauf.api.JobVersionView;
 import dev.nachlauf.api.JobView;
 import dev.nachlauf.api.ProblemView;
@@ -18,7 +21,11 @@ import dev.nachlauf.core.text.SourceText;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
+import java.util.Objects;
 import java.util.Optional;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
@@ -32,6 +39,7 @@ import picocli.CommandLine.Parameters;
             JobCommands.Save.class,
             JobCommands.Check.class,
             JobCommands.Try.class,
+            JobCommands.Fields.class,
             JobCommands.Suggest.class,
             JobCommands.All.class,
             JobCommands.Show.class,
@@ -150,13 +158,8 @@ final class JobCommands extends Group {
 
         @Override
         public Integer call() {
-            String name = String.valueOf(job.getFileName());
-            String source = file.map(path -> service().upload(path))
-                    .map(kept -> "&source=" + kept.hash() + "&sourceName=" + ServiceClient.encode(kept.name()))
-                    .orElse("");
-            String path = "/jobs/trial?file=" + ServiceClient.encode(name) + "&rows=" + rows + source;
-            JobTrial trial = service().postDocument(path, job, JobTrial.class);
-            output().one(trial, made -> TrialText.lines(name, made, rejected));
+            JobTrial trial = trial(this, job, file, rows);
+            output().one(trial, made -> TrialText.lines(String.valueOf(job.getFileName()), made, rejected));
             if (!trial.sound()) {
                 return ExitStatus.REFUSED;
             }
@@ -164,6 +167,106 @@ final class JobCommands extends Group {
                     trial.rows().stream().anyMatch(row -> row.outcome().equals("rejected"));
             return rejected ? ExitStatus.REJECTS : ExitStatus.WELL;
         }
+    }
+
+    @Command(
+            name = "fields",
+            description = "All fields of a job's targets: what each demands, and what the job maps to it.")
+    static final class Fields extends Verb {
+        @Parameters(paramLabel = "FILE")
+        private Path job = Path.of("");
+
+        @Option(names = "--file", paramLabel = "FILE", description = "A file to read instead of what the job names.")
+        private Optional<Path> file = Optional.empty();
+
+        @Option(names = "--only", paramLabel = "mapped|unmapped|required", description = "Only these fields.")
+        private Optional<Chosen> only = Optional.empty();
+
+        @Option(names = "--find", paramLabel = "TEXT", description = "Only fields whose name, label or formula has it.")
+        private String text = "";
+
+        /** Which fields are shown. */
+        enum Chosen {
+            mapped,
+            unmapped,
+            required
+        }
+
+        /** A line with the write that it belongs to. */
+        private record Line(
+                String write,
+                String connection,
+                String records,
+                FieldView field,
+                @Nullable String formula,
+                String rule,
+                boolean key) {
+            static Line of(WriteMap map, MapLine line) {
+                return new Line(
+                        map.write(),
+                        map.connection(),
+                        map.records(),
+                        line.field(),
+                        line.formula(),
+                        line.rule(),
+                        line.key());
+            }
+        }
+
+        @Override
+        public Integer call() {
+            JobTrial trial = trial(this, job, file, 1);
+            if (!trial.sound()) {
+                trial.problems().forEach(problem -> output().remark(problem.rendered()));
+                return ExitStatus.REFUSED;
+            }
+            List<Line> lines = trial.maps().stream()
+                    .flatMap(map -> map.fields().stream().map(line -> Line.of(map, line)))
+                    .filter(line -> only.map(chosen -> isOf(line, chosen)).orElse(true))
+                    .filter(this::holds)
+                    .toList();
+            output().list(
+                            lines,
+                            "No field of this kind.",
+                            List.of(
+                                    Column.text("write", Line::write),
+                                    Column.text("field", line -> line.field().name()),
+                                    Column.text("type", line -> line.field().type()),
+                                    Column.text("marks", Fields::marks),
+                                    Column.text("gets", Line::formula),
+                                    Column.text("", line -> line.rule().equals("always") ? "" : line.rule())));
+            return ExitStatus.WELL;
+        }
+
+        private static String marks(Line line) {
+            String demanded = ConnectionCommands.marks(line.field());
+            return !line.key() ? demanded : demanded.isEmpty() ? "found by" : "found by · " + demanded;
+        }
+
+        private static boolean isOf(Line line, Chosen chosen) {
+            boolean mapped = !line.rule().isEmpty() && !line.rule().equals("off");
+            return switch (chosen) {
+                case mapped -> mapped;
+                case unmapped -> !mapped && !line.field().readOnly();
+                case required ->
+                    line.key() || line.field().required() && !line.field().generated();
+            };
+        }
+
+        private boolean holds(Line line) {
+            String wanted = text.toLowerCase(Locale.ROOT);
+            return Stream.of(line.field().name(), line.field().label(), Objects.requireNonNullElse(line.formula(), ""))
+                    .anyMatch(held -> held.toLowerCase(Locale.ROOT).contains(wanted));
+        }
+    }
+
+    /** What the service makes of the first rows. */
+    private static JobTrial trial(Verb verb, Path job, Optional<Path> file, int rows) {
+        String source = file.map(path -> verb.service().upload(path))
+                .map(kept -> "&source=" + kept.hash() + "&sourceName=" + ServiceClient.encode(kept.name()))
+                .orElse("");
+        String path = "/jobs/trial?file=" + ServiceClient.encode(job.getFileName()) + "&rows=" + rows + source;
+        return verb.service().postDocument(path, job, JobTrial.class);
     }
 
     @Command(

@@ -1,6 +1,7 @@
 package dev.nachlauf.service.connection;
 
 import dev.nachlauf.api.ConnectionView;
+import dev.nachlauf.api.FieldView;
 import dev.nachlauf.core.job.ConnectionDefinition;
 import dev.nachlauf.core.job.ConnectionFile;
 import dev.nachlauf.core.problem.CannotGoOn;
@@ -8,6 +9,7 @@ import dev.nachlauf.core.problem.Place;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.system.Connectors;
+import dev.nachlauf.core.system.FieldDescription;
 import dev.nachlauf.core.system.HoldsRecords;
 import dev.nachlauf.core.system.Marks;
 import dev.nachlauf.core.system.OpenSystem;
@@ -20,7 +22,9 @@ import dev.nachlauf.core.text.NearestNames;
 import dev.nachlauf.core.text.SourceText;
 import java.time.Clock;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -85,6 +89,16 @@ public class Connections {
     /** What a record type demands, with our own marks; empty where there is none of this name. */
     public Optional<RecordDescription> describe(String connection, HoldsRecords system, String records) {
         return system.describe(records).map(marks(connection)::on);
+    }
+
+    /** The fields of a record type by name, for people, with what the connection says of them. */
+    public Map<String, FieldView> fields(String connection, RecordDescription records) {
+        Marks marks = marks(connection);
+        Map<String, FieldView> views = new LinkedHashMap<>();
+        for (FieldDescription field : records.fields()) {
+            views.put(field.name(), Looking.view(records, field, marks.of(records.name(), field.name())));
+        }
+        return views;
     }
 
     /** The names of all connections. */

@@ -92,7 +92,7 @@ class Looking {
                 description.uniqueKeys().stream().map(UniqueKey::fields).toList());
     }
 
-    private static FieldView view(RecordDescription description, FieldDescription field, FieldMark mark) {
+    static FieldView view(RecordDescription description, FieldDescription field, FieldMark mark) {
         return new FieldView(
                 field.name(),
                 field.kind().word(),

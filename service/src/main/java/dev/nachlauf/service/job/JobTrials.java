@@ -22,6 +22,7 @@ import dev.nachlauf.core.step.TargetRow;
 import dev.nachlauf.core.step.WriteRow;
 import dev.nachlauf.core.text.SourceText;
 import dev.nachlauf.core.value.Values;
+import dev.nachlauf.service.connection.Connections;
 import dev.nachlauf.service.file.FileStore;
 import dev.nachlauf.service.job.JobPlanning.FirstLook;
 import dev.nachlauf.service.shared.Pins;
@@ -47,11 +48,13 @@ class JobTrials {
     private final Jobs jobs;
     private final JobPlanning planning;
     private final FileStore files;
+    private final Connections connections;
 
-    JobTrials(Jobs jobs, JobPlanning planning, FileStore files) {
+    JobTrials(Jobs jobs, JobPlanning planning, FileStore files, Connections connections) {
         this.jobs = jobs;
         this.planning = planning;
         this.files = files;
+        this.connections = connections;
     }
 
     /**
@@ -70,7 +73,7 @@ class JobTrials {
                 problems.addAll(e.problems());
             }
         }
-        return new JobTrial(false, ProblemViews.of(problems), given, List.of(), List.of());
+        return new JobTrial(false, ProblemViews.of(problems), given, List.of(), List.of(), List.of());
     }
 
     private JobTrial tried(
@@ -82,7 +85,7 @@ class JobTrials {
                 .orElse(null);
         if (look == null) {
             boolean sound = problems.stream().allMatch(problem -> problem.code().isWarning());
-            return new JobTrial(sound, ProblemViews.of(problems), given, List.of(), List.of());
+            return new JobTrial(sound, ProblemViews.of(problems), given, List.of(), List.of(), List.of());
         }
         List<String> header = look.columns().stream().map(SourceColumn::name).toList();
         Surroundings surroundings = planning.surroundings(
@@ -90,13 +93,19 @@ class JobTrials {
         try (JobSystems systems = planning.systems(parameters)) {
             Optional<Plan> plan = Planner.plan(job, surroundings, look.columns(), systems, problems);
             if (plan.isEmpty()) {
-                return new JobTrial(false, ProblemViews.of(problems), look.file(), header, List.of());
+                return new JobTrial(false, ProblemViews.of(problems), look.file(), header, List.of(), List.of());
             }
             Masked masked = masked(plan.get());
             List<TrialRow> made = Trial.of(plan.get(), look.open().get(), rows, systems, scratch.path()).stream()
                     .map(row -> row(plan.get(), header, masked, row))
                     .toList();
-            return new JobTrial(true, ProblemViews.of(problems), look.file(), header, made);
+            return new JobTrial(
+                    true,
+                    ProblemViews.of(problems),
+                    look.file(),
+                    header,
+                    made,
+                    MapViews.of(plan.get(), job, parameters, connections));
         }
     }
 
