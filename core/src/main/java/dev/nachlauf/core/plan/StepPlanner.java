@@ -25,6 +25,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.regex.Pattern;
+import org.jspecify.annotations.Nullable;
 
 /** Plans the steps one after the other; each changes what those below it can see. */
 final class StepPlanner {
@@ -33,6 +34,8 @@ final class StepPlanner {
     private final List<Problem> problems;
     private final List<PlannedStep> planned = new ArrayList<>();
     private RowScope scope;
+    /** The step that gives the rows their order or their groups, and its place; null where there is none so far. */
+    private @Nullable Placed<String> arranging;
 
     StepPlanner(RowScope scope, int facts, Described described, List<Problem> problems) {
         this.scope = scope;
@@ -53,6 +56,21 @@ final class StepPlanner {
     /** @param below the names that are made further down */
     void plan(int index, Step step, Set<String> below) {
         scope = scope.above(below);
+        int above = planned.size();
+        step(index, step, below);
+        boolean others = planned.subList(above, planned.size()).stream().anyMatch(PlannedStep::changesRows);
+        if (arranging != null && others) {
+            problems.add(Problem.at(
+                    arranging.place(),
+                    ProblemCode.STEP_ORDER,
+                    "A step below makes other rows of these, so that what " + arranging.value()
+                            + " has arranged would be lost.",
+                    "Move " + arranging.value() + " to the end of the steps."));
+            arranging = null;
+        }
+    }
+
+    private void step(int index, Step step, Set<String> below) {
         switch (step) {
             case Step.Where where ->
                 scope.check(where.formula(), Kind.BOOLEAN, problems)
@@ -69,8 +87,10 @@ final class StepPlanner {
             case Step.WideToLong wide -> wideToLong(index, wide);
             case Step.LongToWide wide -> longToWide(index, wide);
             case Step.Group group -> group(index, group);
-            case Step.ParentsFirst parents ->
+            case Step.ParentsFirst parents -> {
+                arrange("parents-first", parents.key().stream().findFirst());
                 planned.add(new PlannedStep.ParentsFirst(index, slots(parents.key()), slots(parents.parent())));
+            }
         }
     }
 
@@ -302,13 +322,19 @@ final class StepPlanner {
     }
 
     private void group(int index, Step.Group group) {
-        if (planned.stream().anyMatch(PlannedStep.Group.class::isInstance)) {
-            problems.add(Problem.at(
-                    group.name().place(),
-                    ProblemCode.VALUE_WRONG_KIND,
-                    "Rows are grouped once.",
-                    "Take one of the two steps out."));
-        }
+        arrange("group", Optional.of(group.name()));
         planned.add(new PlannedStep.Group(index, group.name().value(), slots(group.by())));
+    }
+
+    /** Rows stand in one order: a second step that arranges them would undo the first. */
+    private void arrange(String word, Optional<Placed<String>> at) {
+        if (arranging != null && at.isPresent()) {
+            problems.add(Problem.at(
+                    at.get().place(),
+                    ProblemCode.STEP_ORDER,
+                    "The rows are arranged already, by " + arranging.value() + ".",
+                    "Take one of group and parents-first; each stands once."));
+        }
+        at.ifPresent(place -> arranging = new Placed<>(word, place.place()));
     }
 }

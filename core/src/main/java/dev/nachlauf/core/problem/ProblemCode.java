@@ -31,9 +31,9 @@ public enum ProblemCode {
     // what a job asks of a system
     PIECE_UNKNOWN,
     GROUP_UNKNOWN,
+    STEP_ORDER,
     CROSSWALK_UNKNOWN,
     EXAMPLE_FAILED,
-    MARKED_FIELD,
     CONNECTION_UNKNOWN,
     CONNECTION_UNFIT,
     RECORDS_UNKNOWN,
@@ -85,7 +85,6 @@ public enum ProblemCode {
     LOOKUP_FILE,
     GROUP_REJECTED,
     GROUP_TOO_LARGE,
-    HEADER_DIFFERS,
     DUPLICATE,
     PARENTS_CIRCULAR,
     REQUIRED_EMPTY,

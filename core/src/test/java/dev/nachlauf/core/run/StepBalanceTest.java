@@ -41,8 +41,7 @@ class StepBalanceTest {
             "- combine: [code, day]\n  make: { count: sum(count), rest: max(rest) }",
             "- combine: [code]\n  make: { day: min(day), count: 7 / count(rest), rest: last(rest) }",
             "- long-to-wide: [code, day]\n  name: \"coalesce(rest, 'p')\"\n  value: count\n  fields: { p: p, q: q }\n"
-                    + "- set: { count: \"coalesce(p, 0) + coalesce(q, 0)\", rest: \"'p'\" }",
-            "- parents-first: [code]\n  parent: [rest]");
+                    + "- set: { count: \"coalesce(p, 0) + coalesce(q, 0)\", rest: \"'p'\" }");
 
     @TempDir
     Path scratch;
@@ -59,9 +58,12 @@ class StepBalanceTest {
         for (int i = random.nextInt(5); i >= 0; i--) {
             steps.append(ANYWHERE.get(random.nextInt(ANYWHERE.size()))).append('\n');
         }
-        if (random.nextInt(3) == 0) {
-            steps.append("- group: order\n  by: [code]\n- rule: count <> 3\n");
-        }
+        steps.append(
+                switch (random.nextInt(4)) {
+                    case 0 -> "- group: order\n  by: [code]\n- rule: count <> 3\n";
+                    case 1 -> "- parents-first: [code]\n  parent: [rest]\n- where: count <> 3\n";
+                    default -> "";
+                });
         String[] lines = new String[1 + random.nextInt(40)];
         lines[0] = COLUMNS;
         for (int i = 1; i < lines.length; i++) {
