@@ -6,6 +6,7 @@ import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.record.ValueCodec;
 import dev.nachlauf.core.spool.ExternalSort;
 import java.math.BigDecimal;
+import java.nio.ByteBuffer;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -59,13 +60,9 @@ final class GroupFlow implements RowFlow {
         void group(Iterator<FlowRow> members, Output out);
     }
 
-    /** Where treated rows go. */
+    /** Where treated rows go: each to its own place, or behind the row that leads its group. */
     interface Output {
-        /** A row at its own place. */
         void add(FlowRow row);
-
-        /** A row behind the row that leads its group. */
-        void add(FlowRow row, long leader);
     }
 
     @Override
@@ -94,11 +91,8 @@ final class GroupFlow implements RowFlow {
     }
 
     private void put(FlowRow row) {
-        ordered.add(leader(row.position()), row.position(), 0, FlowCodec.encode(row));
-    }
-
-    private static byte[] leader(long position) {
-        return java.nio.ByteBuffer.allocate(Long.BYTES).putLong(position).array();
+        byte[] leader = ByteBuffer.allocate(Long.BYTES).putLong(row.group()).array();
+        ordered.add(leader, row.position(), 0, FlowCodec.encode(row));
     }
 
     /** What the row agrees in with others, and whether it is sound; null where a field has no value at all. */
@@ -122,17 +116,7 @@ final class GroupFlow implements RowFlow {
 
     private void treat() {
         Groups entries = new Groups(groups.sorted());
-        Output out = new Output() {
-            @Override
-            public void add(FlowRow row) {
-                put(row);
-            }
-
-            @Override
-            public void add(FlowRow row, long leader) {
-                ordered.add(leader(leader), row.position(), 0, FlowCodec.encode(row));
-            }
-        };
+        Output out = this::put;
         while (entries.hasNext()) {
             Iterator<FlowRow> members = entries.nextGroup();
             if (entries.firstIsRejected()) {
@@ -162,10 +146,8 @@ final class GroupFlow implements RowFlow {
         for (FlowRow row : held) {
             if (treatment.keepsTogether()) {
                 row.joinGroup(leader);
-                out.add(row, leader);
-            } else {
-                out.add(row);
             }
+            out.add(row);
         }
     }
 

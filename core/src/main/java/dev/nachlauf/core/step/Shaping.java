@@ -57,7 +57,8 @@ public final class Shaping {
             };
             level += step.changesRows() ? 1 : 0;
         }
-        return alone(flow, level, alone, plan, cache);
+        flow = alone(flow, level, alone, plan, cache);
+        return plan.steps().stream().anyMatch(PlannedStep.Group.class::isInstance) ? new LeaderFlow(flow) : flow;
     }
 
     private static RowFlow alone(RowFlow flow, int level, List<PlannedStep> steps, Plan plan, LookupCache lookups) {

@@ -289,7 +289,7 @@ final class Treatments {
                                 "The group " + step.name() + " has more than " + LARGEST_GROUP + " rows.",
                                 "Group by more fields."));
             }
-            out.add(row, leader);
+            out.add(row);
         }
     }
 }

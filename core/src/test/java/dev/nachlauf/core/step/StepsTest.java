@@ -278,6 +278,32 @@ class StepsTest {
     }
 
     @Test
+    void stepsBelowAGroupLeaveItTogether() {
+        String[] lines = {"code;rest", "x;1", "y;2", "x;3", "y;2", "x;4", "y;5"};
+        for (String below : List.of(
+                "- duplicates: [code, rest]\n  keep: first",
+                "- duplicates: [code, rest]\n  keep: last",
+                "- duplicates: [code, rest]",
+                "- rule: rest <> '4'")) {
+            Plan plan = plan("code;rest", "- group: order\n  by: [code]\n" + below, "a: rest");
+            assertThat(Flows.of(plan, Rows.of(lines), finder, scratch, warnings))
+                    .as(below)
+                    .extracting(row -> row.source().number())
+                    .containsExactly(1L, 3L, 5L, 2L, 4L, 6L);
+        }
+    }
+
+    @Test
+    void theFirstRowThatIsLeftLeadsItsGroup() {
+        String[] lines = {"code;rest", "x;1", "y;2", "x;3", "y;4", "x;5"};
+        Plan plan = plan("code;rest", "- group: order\n  by: [code]\n- where: rest <> '1'", "a: rest");
+        List<FlowRow> rows = Flows.of(plan, Rows.of(lines), finder, scratch, warnings);
+        assertThat(rows).extracting(row -> row.source().number()).containsExactly(1L, 3L, 5L, 2L, 4L);
+        assertThat(rows).extracting(FlowRow::group).containsExactly(1L, 3L, 3L, 2L, 2L);
+        assertThat(rows.getFirst().skipped()).isEqualTo("filtered");
+    }
+
+    @Test
     void aGroupHasTenThousandRows() {
         String step = "- group: order\n  by: [code]";
         assertThat(run(step, "a: code", oneGroup(10_000))).hasSize(10_000).allMatch("x <1"::equals);
