@@ -3,129 +3,33 @@ package dev.nachlauf.contract;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
-import dev.nachlauf.connectors.format.delimited.DelimitedFormat;
 import dev.nachlauf.contract.memory.MemorySystem;
-import dev.nachlauf.core.formula.Scope.Surroundings;
-import dev.nachlauf.core.job.JobFile;
 import dev.nachlauf.core.load.Outcome;
-import dev.nachlauf.core.plan.Plan;
-import dev.nachlauf.core.plan.Planner;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
-import dev.nachlauf.core.record.SourceColumn;
-import dev.nachlauf.core.record.SourceField;
 import dev.nachlauf.core.run.LedgerRow;
-import dev.nachlauf.core.run.LoadRun;
-import dev.nachlauf.core.run.RunPolicy;
 import dev.nachlauf.core.run.RunResult;
 import dev.nachlauf.core.run.RunState;
-import dev.nachlauf.core.step.Found;
-import dev.nachlauf.core.system.FieldDescription;
-import dev.nachlauf.core.system.FormatOptions;
-import dev.nachlauf.core.system.RecordDescription;
-import dev.nachlauf.core.system.RecordDescription.UniqueKey;
-import dev.nachlauf.core.system.SourceBytes;
-import dev.nachlauf.core.text.SourceText;
-import dev.nachlauf.core.value.Kind;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
-import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
 /** Header and lines: two writes of a batch in one unit, over the systems in memory. */
 class WritesTogetherTest {
-    private static final RecordDescription ORDER = new RecordDescription(
-            "order",
-            true,
-            List.of(
-                    FieldDescription.plain("order_id", Kind.INTEGER),
-                    FieldDescription.requiredField("order_no", Kind.TEXT),
-                    FieldDescription.plain("hut", Kind.TEXT)),
-            List.of(new UniqueKey("id", List.of("order_id"), true), new UniqueKey("no", List.of("order_no"), false)),
-            List.of(),
-            Set.of());
-    private static final RecordDescription LINE = new RecordDescription(
-            "line",
-            true,
-            List.of(
-                    FieldDescription.requiredField("order_id", Kind.INTEGER),
-                    FieldDescription.requiredField("line_no", Kind.INTEGER),
-                    FieldDescription.plain("article", Kind.TEXT)),
-            List.of(new UniqueKey("key", List.of("order_id", "line_no"), false)),
-            List.of(),
-            Set.of());
-    private static final String JOB = """
-            nachlauf: 1
-            job: orders
-            read:
-              connection: inbox
-              file: orders.csv
-              fields: { line: { is: integer } }
-            steps:
-              - group: order
-                by: [no]
-            write:
-              - name: order
-                connection: register
-                records: order
-                action: upsert
-                once-per: order
-                key: [order_no]
-                map: { order_no: no, hut: hut }
-              - name: line
-                connection: register
-                records: line
-                action: upsert
-                key: [order_id, line_no]
-                map: { order_id: order.order_id, line_no: line, article: article }
-            """;
-
     @TempDir
     Path scratch;
 
-    private final MemorySystem memory = new MemorySystem(ORDER, LINE);
+    private final MemorySystem memory = new MemorySystem(Orders.ORDER, Orders.LINE);
     private final Kept kept = new Kept();
 
-    private static Plan plan() {
-        List<Problem> problems = new ArrayList<>();
-        List<SourceColumn> columns = Stream.of("no", "hut", "line", "article")
-                .map(name -> SourceColumn.text(new SourceField(name, "")))
-                .toList();
-        return JobFile.read(new SourceText("orders.yaml", JOB), problems)
-                .flatMap(job -> Planner.plan(
-                        job,
-                        Surroundings.NONE,
-                        columns,
-                        (connection, records, written, found) ->
-                                Optional.of(records.value().equals("order") ? ORDER : LINE),
-                        problems))
-                .orElseThrow(() -> new AssertionError(problems));
-    }
-
     private RunResult run(String csv, int batchRows) throws IOException {
-        Path file = scratch.resolve("orders.csv");
-        Files.writeString(file, csv);
-        return new LoadRun(
-                        "1",
-                        1,
-                        plan(),
-                        () -> new DelimitedFormat().read(SourceBytes.of("orders.csv", file), FormatOptions.NONE),
-                        connection -> memory,
-                        kept,
-                        new Quiet(),
-                        new RunPolicy(false, batchRows, 100_000),
-                        (finding, keys) ->
-                                keys.stream().map(key -> Found.NOTHING).toList(),
-                        scratch)
-                .execute();
+        return new Orders(memory, kept, scratch).load(csv, "", batchRows);
     }
 
     private static final String ORDERS = "no;hut;line;article\n"

@@ -82,6 +82,13 @@ public final class MemorySystem implements Writes, LooksUp {
                 .toList();
     }
 
+    /** The values of all records of a type by their id. */
+    public synchronized Map<Long, Map<String, @Nullable Object>> recordsById(String type) {
+        Map<Long, Map<String, @Nullable Object>> records = new LinkedHashMap<>();
+        rows.values().stream().filter(row -> row.type.equals(type)).forEach(row -> records.put(row.id, row.values()));
+        return records;
+    }
+
     /** Adds a record of the first type beside any run. */
     public synchronized void add(Map<String, @Nullable Object> values) {
         add(descriptions.getFirst().name(), values);

@@ -27,12 +27,11 @@ final class LeaderFlow implements RowFlow {
             group = row.group();
             leader = NONE;
         }
-        if (row.skipped() != null) {
-            row.joinGroup(row.position());
-        } else {
-            leader = leader == NONE ? row.position() : leader;
-            row.joinGroup(leader);
+        if (leader == NONE && row.skipped() == null) {
+            leader = row.position();
         }
+        // skipped rows behind the leader stay, so that no batch ends between the others
+        row.joinGroup(leader == NONE ? row.position() : leader);
         return row;
     }
 
