@@ -396,6 +396,15 @@ class StepsTest {
         assertThat(read("sightings", "--set", "animals=chamois,hare")).isEqualTo(2);
         assertThat(NACHLAUF.count("SELECT string_agg(animal, ' ' ORDER BY sighting_no) FROM sighting_copy"))
                 .isEqualTo("chamois marmot hare");
+        assertThat(read("sightings", "--set", "animals=marmot"))
+                .as("all records of a key that is asked for, changed or not")
+                .isEqualTo(1);
+        assertThat(read("sightings"))
+                .as("a run over chosen keys leaves the others, and those it read, for the next whole run")
+                .isEqualTo(3);
+        assertThat(NACHLAUF.count("SELECT string_agg(animal, ' ' ORDER BY sighting_no) FROM sighting_copy"))
+                .isEqualTo("chamois marmot eagle hare");
+        assertThat(read("sightings")).isZero();
     }
 
     private static long read(String job, String... more) {

@@ -185,6 +185,15 @@ public class JobPlanning {
         });
     }
 
+    /** The keys whose records alone are read; empty where all are. */
+    public static List<Object> chosenKeys(JobDefinition job, Map<String, @Nullable Object> parameters) {
+        Object given = job.read()
+                .keys()
+                .map(keys -> parameters.get(keys.parameter().value()))
+                .orElse(null);
+        return given instanceof List<?> list ? List.copyOf(list) : given == null ? List.of() : List.of(given);
+    }
+
     private Optional<ReadsRecords> records(
             JobDefinition job, Map<String, @Nullable Object> parameters, List<Problem> problems) {
         return opened(job.read().connection(), parameters, ReadsRecords.class, "holds no records to read", problems);
@@ -208,13 +217,12 @@ public class JobPlanning {
                             .changedSince()
                             .ifPresent(field -> conditions.add(new Condition.After(field.value(), after)));
                 }
-                job.read().keys().ifPresent(keys -> {
-                    Object given = parameters.get(keys.parameter().value());
-                    List<?> values = given instanceof List<?> list ? list : given == null ? List.of() : List.of(given);
-                    if (!values.isEmpty()) {
-                        conditions.add(new Condition.Among(keys.field().value(), List.copyOf(values)));
-                    }
-                });
+                List<Object> chosen = chosenKeys(job, parameters);
+                job.read()
+                        .keys()
+                        .filter(keys -> !chosen.isEmpty())
+                        .ifPresent(keys ->
+                                conditions.add(new Condition.Among(keys.field().value(), chosen)));
                 yield new RecordQuery.Records(
                         JobDefinition.fill(records.text().value(), parameters), List.of(), conditions);
             }

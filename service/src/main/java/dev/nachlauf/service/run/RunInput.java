@@ -98,14 +98,16 @@ class RunInput {
         return new Input(fresh, false, found.size() - fresh.size(), List.of());
     }
 
+    /** Who names keys wants all their records, and leaves the others for later: the watermark plays no part. */
     private Input records(
             long jobId, JobDefinition job, Map<String, @Nullable Object> parameters, List<Problem> problems) {
-        String readAfter = job.read().changedSince().isEmpty()
+        boolean chosen = !JobPlanning.chosenKeys(job, parameters).isEmpty();
+        String readAfter = chosen || job.read().changedSince().isEmpty()
                 ? null
                 : watermarks.findById(jobId).map(mark -> mark.value).orElse(null);
         KeptRecords kept = planning.keepRecords(job, parameters, moment(readAfter), problems)
                 .orElseThrow(() -> new CannotGoOn(problems));
-        return new Input(List.of(kept.file()), true, 0, List.of(), kept.greatest(), readAfter);
+        return new Input(List.of(kept.file()), true, 0, List.of(), chosen ? null : kept.greatest(), readAfter);
     }
 
     /** A watermark is a timestamp, a date or a number, whichever its text reads as. */
