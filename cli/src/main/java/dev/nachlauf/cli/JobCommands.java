@@ -140,15 +140,34 @@ final class JobCommands extends Group {
         }
     }
 
-    @Command(
-            name = "try",
-            description = "What a job makes of the first rows of its source; nothing is written or kept.")
-    static final class Try extends Verb {
+    /** A job that is not saved yet, and what it reads. */
+    static final class Tried {
         @Parameters(paramLabel = "FILE")
         private Path job = Path.of("");
 
         @Option(names = "--file", paramLabel = "FILE", description = "A file to read instead of what the job names.")
         private Optional<Path> file = Optional.empty();
+
+        String name() {
+            return String.valueOf(job.getFileName());
+        }
+
+        /** What the service makes of the first rows. */
+        JobTrial trial(ServiceClient service, int rows) {
+            String source = file.map(service::upload)
+                    .map(kept -> "&source=" + kept.hash() + "&sourceName=" + ServiceClient.encode(kept.name()))
+                    .orElse("");
+            String path = "/jobs/trial?file=" + ServiceClient.encode(name()) + "&rows=" + rows + source;
+            return service.postDocument(path, job, JobTrial.class);
+        }
+    }
+
+    @Command(
+            name = "try",
+            description = "What a job makes of the first rows of its source; nothing is written or kept.")
+    static final class Try extends Verb {
+        @Mixin
+        private Tried tried = new Tried();
 
         @Option(names = "--rows", paramLabel = "N", description = "So many rows of the source; 5 unless said.")
         private int rows = 5;
@@ -158,8 +177,8 @@ final class JobCommands extends Group {
 
         @Override
         public Integer call() {
-            JobTrial trial = trial(this, job, file, rows);
-            output().one(trial, made -> TrialText.lines(String.valueOf(job.getFileName()), made, rejected));
+            JobTrial trial = tried.trial(service(), rows);
+            output().one(trial, made -> TrialText.lines(tried.name(), made, rejected));
             if (!trial.sound()) {
                 return ExitStatus.REFUSED;
             }
@@ -173,11 +192,8 @@ final class JobCommands extends Group {
             name = "fields",
             description = "All fields of a job's targets: what each demands, and what the job maps to it.")
     static final class Fields extends Verb {
-        @Parameters(paramLabel = "FILE")
-        private Path job = Path.of("");
-
-        @Option(names = "--file", paramLabel = "FILE", description = "A file to read instead of what the job names.")
-        private Optional<Path> file = Optional.empty();
+        @Mixin
+        private Tried tried = new Tried();
 
         @Option(names = "--only", paramLabel = "mapped|unmapped|required", description = "Only these fields.")
         private Optional<Chosen> only = Optional.empty();
@@ -215,7 +231,7 @@ final class JobCommands extends Group {
 
         @Override
         public Integer call() {
-            JobTrial trial = trial(this, job, file, 1);
+            JobTrial trial = tried.trial(service(), 1);
             if (!trial.sound()) {
                 trial.problems().forEach(problem -> output().remark(problem.rendered()));
                 return ExitStatus.REFUSED;
@@ -258,15 +274,6 @@ final class JobCommands extends Group {
             return Stream.of(line.field().name(), line.field().label(), Objects.requireNonNullElse(line.formula(), ""))
                     .anyMatch(held -> held.toLowerCase(Locale.ROOT).contains(wanted));
         }
-    }
-
-    /** What the service makes of the first rows. */
-    private static JobTrial trial(Verb verb, Path job, Optional<Path> file, int rows) {
-        String source = file.map(path -> verb.service().upload(path))
-                .map(kept -> "&source=" + kept.hash() + "&sourceName=" + ServiceClient.encode(kept.name()))
-                .orElse("");
-        String path = "/jobs/trial?file=" + ServiceClient.encode(job.getFileName()) + "&rows=" + rows + source;
-        return verb.service().postDocument(path, job, JobTrial.class);
     }
 
     @Command(

@@ -26,9 +26,18 @@ record WrittenValue(String text, int start, boolean inBraces) {
         if (start < line.length() && line.charAt(start) == '{') {
             inBraces(line, start, values);
         } else if (line.substring(0, start).contains(":") && start < line.length()) {
-            values.add(new WrittenValue(line.substring(start).strip(), start, false));
+            values.add(new WrittenValue(withoutComment(line.substring(start)), start, false));
         }
         return values;
+    }
+
+    /** A comment starts behind a space and outside of quotes and parentheses; what YAML takes for one may be none. */
+    static String withoutComment(String text) {
+        int at = text.indexOf(" #");
+        while (at >= 0 && !isBalanced(text.substring(0, at))) {
+            at = text.indexOf(" #", at + 1);
+        }
+        return (at < 0 ? text : text.substring(0, at)).strip();
     }
 
     /** A brace opens a map of its own where a value starts; values of such maps are found one after the other. */

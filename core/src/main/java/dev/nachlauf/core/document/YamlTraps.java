@@ -48,11 +48,8 @@ final class YamlTraps {
                         : "Check the indentation and the quotes of this line and the one above.");
     }
 
-    /** Marks count code points, and may stand behind the end. */
     private static Optional<Integer> at(SourceText source, Optional<Mark> mark) {
-        String text = source.text();
-        return mark.map(found ->
-                text.offsetByCodePoints(0, Math.min(found.getIndex(), text.codePointCount(0, text.length()))));
+        return mark.map(found -> new Offsets(source.text()).of(found.getIndex()));
     }
 
     private static Optional<Problem> inLineOf(SourceText source, int offset) {
@@ -136,8 +133,7 @@ final class YamlTraps {
     static Optional<Problem> cutByComment(SourceText source, Span span) {
         String text = source.text();
         int end = text.indexOf('\n', span.start());
-        String line =
-                text.substring(span.start(), end < 0 ? text.length() : end).strip();
+        String line = WrittenValue.withoutComment(text.substring(span.start(), end < 0 ? text.length() : end));
         boolean comment =
                 COMMENT.matcher(text).region(span.end(), text.length()).lookingAt();
         return !comment || WrittenValue.isBalanced(source.slice(span))

@@ -76,6 +76,7 @@ class YamlTrapsTest {
                 "at: { 'Hut no.': 'x' || y }§\"'x' || y\"",
                 "at: \"a like 'x\\%'\"§'a like ''x\\%'''",
                 "at: { f: list-${season}.csv }§\"list-${season}.csv\"",
+                "at:\\n  f: coalesce(a, 'no #1') # it's: so§\"coalesce(a, 'no #1')\"",
                 "title: Huts: spring§\"Huts: spring\"",
             })
     void areFoundWhereverAValueStands(String text, String spelling) {
@@ -122,7 +123,13 @@ class YamlTrapsTest {
     @CsvSource(
             delimiter = '§',
             quoteCharacter = '`',
-            value = {"at:\\n  f: 'open", "at:\\n f: a\\n   g: b\\n  h: c", "at: { f: (a", "at:\\n\\tf: a"})
+            value = {
+                "at:\\n  f: 'open",
+                "at:\\n f: a\\n   g: b\\n  h: c",
+                "at: { f: (a",
+                "at:\\n\\tf: a",
+                "at:\\n f: a # see: it's b\\n   g: c"
+            })
     void whatIsMerelyBrokenIsNoTrap(String text) {
         assertThat(read(lines(text)).problems).extracting(Problem::code).containsExactly(ProblemCode.YAML_MALFORMED);
     }
