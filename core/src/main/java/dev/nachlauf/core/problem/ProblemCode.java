@@ -111,6 +111,7 @@ public enum ProblemCode {
     BALANCE_BROKEN,
     INTERNAL,
     // the service
+    MORE_PROBLEMS(Weight.WARNING),
     NOT_FOUND,
     JOB_DRAFT,
     RUN_BLOCKED,

@@ -3,12 +3,17 @@ package dev.nachlauf.service.web;
 import dev.nachlauf.api.ProblemView;
 import dev.nachlauf.core.problem.Place;
 import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.problem.ProblemText;
 import dev.nachlauf.core.text.Position;
+import java.util.ArrayList;
 import java.util.List;
 
 /** Findings as they leave the service. */
 public final class ProblemViews {
+    /** Nobody reads more at once, and each costs a look at the text that it stands in. */
+    static final int MOST = 200;
+
     private ProblemViews() {}
 
     /** One finding. */
@@ -42,8 +47,16 @@ public final class ProblemViews {
                 ProblemText.render(problem));
     }
 
-    /** Several findings. */
+    /** Several findings; of very many the first, and how many more there are. */
     public static List<ProblemView> of(List<Problem> problems) {
-        return problems.stream().map(ProblemViews::of).toList();
+        if (problems.size() <= MOST) {
+            return problems.stream().map(ProblemViews::of).toList();
+        }
+        List<ProblemView> views = new ArrayList<>(of(problems.subList(0, MOST)));
+        views.add(of(Problem.of(
+                ProblemCode.MORE_PROBLEMS,
+                problems.size() - MOST + " more problems were found.",
+                "Mend those that are told first.")));
+        return views;
     }
 }

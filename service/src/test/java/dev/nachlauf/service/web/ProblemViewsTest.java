@@ -8,6 +8,7 @@ import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.text.SourceText;
 import dev.nachlauf.core.text.Span;
+import java.util.Collections;
 import org.junit.jupiter.api.Test;
 
 class ProblemViewsTest {
@@ -40,5 +41,20 @@ class ProblemViewsTest {
         assertThat(ProblemViews.of(Problem.at(setting, ProblemCode.SETTING_MISSING, "x.", ""))
                         .field())
                 .isEqualTo("port");
+    }
+
+    @Test
+    void ofVeryManyTheFirstAreTold() {
+        Problem one = Problem.of(ProblemCode.KEY_MISSING, "Missing.", "");
+        assertThat(ProblemViews.of(Collections.nCopies(ProblemViews.MOST, one)))
+                .hasSize(ProblemViews.MOST)
+                .allMatch(view -> view.code().equals("key-missing"));
+        assertThat(ProblemViews.of(Collections.nCopies(ProblemViews.MOST + 35, one)))
+                .hasSize(ProblemViews.MOST + 1)
+                .last()
+                .satisfies(view -> {
+                    assertThat(view.sentence()).isEqualTo("35 more problems were found.");
+                    assertThat(view.warning()).isTrue();
+                });
     }
 }
