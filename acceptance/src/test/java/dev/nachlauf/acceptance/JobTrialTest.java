@@ -77,11 +77,11 @@ class JobTrialTest {
         assertThat(all.lines())
                 .extracting(line -> line.get("field").get("name").asString())
                 .startsWith("hut_code", "name", "region_code")
-                .endsWith("hut_id", "winter_class");
+                .endsWith("hut_id", "winter_class", "bed_class");
         assertThat(all.lines().getFirst().get("formula").asString()).isEqualTo("hut_code");
         assertThat(all.lines().getFirst().get("key").asBoolean()).isTrue();
-        assertThat(fields("--only", "unmapped")).containsExactly("winter_class");
-        assertThat(fields("--only", "required")).containsExactly("hut_code", "name", "region_code");
+        assertThat(fields("--only", "unmapped")).containsExactly("hut_id", "winter_class");
+        assertThat(fields("--only", "required")).containsExactly("hut_code", "name", "region_code", "beds");
         assertThat(fields("--find", "crosswalk(")).containsExactly("region_code", "category");
         assertThat(fields("--only", "unmapped", "--find", "crosswalk(")).isEmpty();
         Result table = NACHLAUF.client("job", "fields", HUTS, "--file", LIST, "--find", "hut_code");
