@@ -10,6 +10,8 @@ import dev.nachlauf.core.record.Shape;
 import dev.nachlauf.core.value.Kind;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
+import java.util.Random;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -150,6 +152,44 @@ class FormulaProblemsTest {
     void chainsOfTestsAreBounded() {
         assertThat(problems("true" + " is true".repeat(Parser.MOST_OPERATORS + 1)))
                 .hasSize(1);
+    }
+
+    private static final List<String> WORDS = List.of(
+            ("name beds x \"Hut no.\" 'text' 12 1.5 :p null true ( ( ) ) , + - * / || = <> < and or not is in between like"
+                            + " escape case when then else end cast as integer decimal ( extract year from ) substring for"
+                            + " trim both leading position coalesce nullif upper crosswalk interval '1' day date"
+                            + " '2026-05-01' distinct unknown & “ 2x . ; %")
+                    .split(" "));
+
+    /** Whatever people type, they get a formula or an answer that says what is wrong with it, and where. */
+    @Test
+    void anyTextIsAnswered() {
+        Random random = new Random(11);
+        int sound = 0;
+        int severalFaults = 0;
+        for (int i = 0; i < 30_000; i++) {
+            StringBuilder text = new StringBuilder();
+            for (int words = 1 + random.nextInt(14); words > 0; words--) {
+                text.append(WORDS.get(random.nextInt(WORDS.size()))).append(' ');
+            }
+            List<Problem> problems = new ArrayList<>();
+            Optional<Formula> formula = Formula.check(FormulaSource.of(text.toString()), Scope.of(SHAPE), problems);
+            assertThat(formula.isPresent()).as(text.toString()).isEqualTo(problems.isEmpty());
+            for (Problem problem : problems) {
+                Place.InText place = (Place.InText) problem.place();
+                assertThat(place.span().end()).as(text.toString()).isLessThanOrEqualTo(text.length());
+                assertThat(problem.sentence()).as(text.toString()).isNotEmpty();
+            }
+            assertThat(problems.stream()
+                            .filter(problem -> problem.code() == ProblemCode.FORMULA_SYNTAX)
+                            .map(Problem::place))
+                    .as("a place is complained of once: " + text)
+                    .doesNotHaveDuplicates();
+            sound += formula.isPresent() ? 1 : 0;
+            severalFaults += problems.size() > 1 ? 1 : 0;
+        }
+        assertThat(sound).as("some texts are formulas by chance").isGreaterThan(100);
+        assertThat(severalFaults).as("many texts have several faults").isGreaterThan(3_000);
     }
 
     /** The engine is linear; what it unfolds is bounded before it is asked. */

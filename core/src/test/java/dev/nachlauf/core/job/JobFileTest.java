@@ -7,11 +7,13 @@ import dev.nachlauf.core.job.JobDefinition.Value;
 import dev.nachlauf.core.problem.Place;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.problem.ProblemText;
 import dev.nachlauf.core.text.Position;
 import dev.nachlauf.core.text.SourceText;
 import dev.nachlauf.core.value.Kind;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Random;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -191,5 +193,34 @@ class JobFileTest {
         assertThat(connection.settings())
                 .containsEntry("password", "env:REGISTER_PASSWORD")
                 .containsEntry("database", "register");
+    }
+
+    /** A slip of the hand anywhere in a job is answered with its place. */
+    @Test
+    void anyTextIsAnswered() {
+        Random random = new Random(5);
+        String slips = "'\":#{}[](),|>-&*!%@`\\\t\n aé𝄞0";
+        int wrong = 0;
+        for (int i = 0; i < 5_000; i++) {
+            StringBuilder text = new StringBuilder(JOB);
+            for (int slip = random.nextInt(3); slip >= 0; slip--) {
+                int at = random.nextInt(text.length());
+                int symbol = slips.offsetByCodePoints(0, random.nextInt(slips.codePointCount(0, slips.length())));
+                switch (random.nextInt(3)) {
+                    case 0 -> text.insert(at, Character.toString(slips.codePointAt(symbol)));
+                    case 1 -> text.deleteCharAt(at);
+                    default -> text.insert(at, text.substring(at, Math.min(text.length(), at + random.nextInt(40))));
+                }
+            }
+            List<Problem> problems = new ArrayList<>();
+            boolean read = JobFile.read(new SourceText("huts.yaml", text.toString()), problems)
+                    .isPresent();
+            assertThat(read).as(text.toString()).isEqualTo(problems.isEmpty());
+            for (Problem problem : problems) {
+                assertThat(ProblemText.render(problem)).as(text.toString()).startsWith("huts.yaml, line ");
+            }
+            wrong += read ? 0 : 1;
+        }
+        assertThat(wrong).as("many slips are faults").isGreaterThan(2_000);
     }
 }
