@@ -32,6 +32,9 @@ class SharedDocumentsTest {
             job: blazes
             pieces: [mark-pieces]
             read: { connection: wardens-inbox, file: blazes.csv }
+            steps:
+              - whole-load: count() > 4
+                message: A list has more than four blazes
             write:
               connection: register
               records: blaze

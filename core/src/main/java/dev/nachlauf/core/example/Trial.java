@@ -1,7 +1,6 @@
 package dev.nachlauf.core.example;
 
 import dev.nachlauf.core.plan.Plan;
-import dev.nachlauf.core.plan.PlannedStep;
 import dev.nachlauf.core.plan.PlannedWrite;
 import dev.nachlauf.core.plan.PlannedWrite.Result;
 import dev.nachlauf.core.problem.Problem;
@@ -33,7 +32,7 @@ public final class Trial {
      * @param source read to so many rows, then closed
      */
     public static List<TargetRow> of(Plan plan, SourceReader source, int rows, RecordFinder finder, Path scratch) {
-        Plan tried = withoutWholeLoad(plan);
+        Plan tried = plan.withoutWholeLoad();
         Mapper mapper = new Mapper(tried);
         List<TargetRow> made = new ArrayList<>();
         try (RowFlow flow = Shaping.flow(tried, new FirstRows(source, rows), finder, scratch, warning -> {})) {
@@ -91,20 +90,5 @@ public final class Trial {
                 }
             }
         }
-    }
-
-    private static Plan withoutWholeLoad(Plan plan) {
-        List<PlannedStep> steps = plan.steps().stream()
-                .filter(step -> !(step instanceof PlannedStep.WholeLoad))
-                .toList();
-        return new Plan(
-                plan.job(),
-                plan.columns(),
-                plan.slots(),
-                plan.facts(),
-                plan.needsFacts(),
-                plan.inputs(),
-                steps,
-                plan.writes());
     }
 }

@@ -57,4 +57,12 @@ public record Plan(
     public boolean isSimple() {
         return writes.size() == 1 && steps.stream().noneMatch(PlannedStep.Group.class::isInstance);
     }
+
+    /** The same without rules over the whole load, for a look at rows of which nothing is written. */
+    public Plan withoutWholeLoad() {
+        List<PlannedStep> others = steps.stream()
+                .filter(step -> !(step instanceof PlannedStep.WholeLoad))
+                .toList();
+        return new Plan(job, columns, slots, facts, needsFacts, inputs, others, writes);
+    }
 }

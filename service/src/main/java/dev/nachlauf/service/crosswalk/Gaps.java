@@ -141,8 +141,9 @@ class Gaps {
         }
     }
 
-    /** All rows go through the steps and the maps of the plan. */
-    private static List<GapView> met(Plan plan, SourceReader reader, JobSystems systems, ScratchFolder scratch) {
+    /** All rows go through the steps and the maps of the plan; what the load as a whole must be plays no part. */
+    private static List<GapView> met(Plan whole, SourceReader reader, JobSystems systems, ScratchFolder scratch) {
+        Plan plan = whole.withoutWholeLoad();
         Found found = new Found();
         Mapper mapper = new Mapper(plan);
         try (RowFlow flow = Shaping.flow(plan, reader, systems, scratch.path(), warning -> {})) {
