@@ -25,7 +25,9 @@ final class MeteredText implements CharSequence {
      */
     static CharSequence of(String text, long states) {
         long length = text.length();
-        return length * length * states <= Values.MOST_STEPS ? text : new MeteredText(text, Values.MOST_STEPS / states);
+        return length * length * states <= Values.MOST_STEPS
+                ? text
+                : new MeteredText(text, Values.MOST_STEPS / states * READS_PER_CHARACTER);
     }
 
     @Override
