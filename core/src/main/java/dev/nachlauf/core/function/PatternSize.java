@@ -28,10 +28,7 @@ final class PatternSize {
         while (at < pattern.length() && places <= most) {
             char c = pattern.charAt(at++);
             switch (c) {
-                case '\\' -> {
-                    at++;
-                    part(1);
-                }
+                case '\\' -> escaped();
                 case '[' -> {
                     skipClass();
                     part(1);
@@ -50,6 +47,20 @@ final class PatternSize {
             }
         }
         return places + around.stream().mapToLong(Long::longValue).sum();
+    }
+
+    /** One character, or all that stand between {@code \Q} and {@code \E}, in which nothing has a meaning. */
+    private void escaped() {
+        if (!pattern.startsWith("Q", at)) {
+            at++;
+            part(1);
+            return;
+        }
+        int end = pattern.indexOf("\\E", at);
+        int quoted = (end < 0 ? pattern.length() : end) - at - 1;
+        places += quoted;
+        last = Math.min(1, quoted);
+        at = end < 0 ? pattern.length() : end + 2;
     }
 
     private void part(long size) {
