@@ -208,8 +208,10 @@ public abstract class TargetContract {
         Unit unit = target.begin(UNIT);
         apply(unit, List.of(insert(1, hut("H-001", 8L))));
         unit.commit();
-        Settlement settlement = target.settle(unit.token(), List.of(insert(1, hut("H-001", 8L))));
-        assertThat(settlement).isInstanceOf(Settlement.Committed.class);
+        // the ledger knows the id of every record that was written
+        Object id = find("H-001").record(0).id();
+        Change written = new Change.Insert(1, 1, new Object[] {"H-001"}, id, hut("H-001", 8L));
+        assertThat(target.settle(unit.token(), List.of(written))).isInstanceOf(Settlement.Committed.class);
     }
 
     @Test

@@ -262,7 +262,7 @@ class PostgresqlTargetTest extends TargetContract {
     void afterAHardStopTheRecordsThemselvesAreAsked() {
         load(hut("H-001", 8L));
         Object id = find("H-001").record(0).id();
-        Token before = new Token("0 0 1 1");
+        Token before = new Token("0 0 0 1 1");
         Change there = new Change.Insert(1, 1, new Object[] {"H-001"}, id, hut("H-001", 8L));
         Change absent = new Change.Insert(2, 2, new Object[] {"H-002"}, 4711L, hut("H-002", 8L));
         assertThat(target.settle(before, List.of(there))).isInstanceOf(Settlement.Committed.class);

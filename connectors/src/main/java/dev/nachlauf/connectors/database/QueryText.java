@@ -5,6 +5,8 @@ import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
+import java.util.Set;
 
 /**
  * A query with its named parameters replaced by question marks.
@@ -13,6 +15,7 @@ import java.util.List;
  */
 public record QueryText(String sql, List<String> names) {
     private static final int LONGEST = 100_000;
+    private static final Set<String> QUESTIONS = Set.of("SELECT", "WITH", "VALUES", "TABLE");
 
     public QueryText {
         names = List.copyOf(names);
@@ -27,6 +30,7 @@ public record QueryText(String sql, List<String> names) {
         if (text.length() > LONGEST) {
             throw refused("The query is longer than " + LONGEST + " characters.");
         }
+        requireQuestion(text);
         StringBuilder sql = new StringBuilder();
         List<String> names = new ArrayList<>();
         int at = 0;
@@ -57,6 +61,23 @@ public record QueryText(String sql, List<String> names) {
             }
         }
         return new QueryText(sql.toString(), names);
+    }
+
+    /** Statements that only ask begin with one of a few words; others might act even in a read-only transaction. */
+    private static void requireQuestion(String text) {
+        int at = 0;
+        while (at < text.length() && (Character.isWhitespace(text.charAt(at)) || text.charAt(at) == '(')
+                || text.startsWith("--", at)
+                || text.startsWith("/*", at)) {
+            at = Character.isWhitespace(text.charAt(at)) || text.charAt(at) == '(' ? at + 1 : endOfQuoted(text, at);
+        }
+        int end = at;
+        while (end < text.length() && Character.isLetter(text.charAt(end))) {
+            end++;
+        }
+        if (!QUESTIONS.contains(text.substring(at, end).toUpperCase(Locale.ROOT))) {
+            throw refused("The query doesn't begin with SELECT, WITH, VALUES or TABLE.");
+        }
     }
 
     private static CannotGoOn refused(String sentence) {

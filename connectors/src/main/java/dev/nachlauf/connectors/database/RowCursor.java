@@ -28,6 +28,8 @@ import org.jspecify.annotations.Nullable;
 public final class RowCursor implements RecordCursor {
     /** How many rows are fetched at once. */
     private static final int FETCHED = 2_000;
+    /** A whole number of so many digits fits into 64 bits. */
+    private static final int CERTAINLY_WHOLE = 18;
 
     private final Connection connection;
     private final PreparedStatement statement;
@@ -146,7 +148,12 @@ public final class RowCursor implements RecordCursor {
         if (text == null) {
             return null;
         }
-        return text.length() <= 18 ? (Object) Long.valueOf(text) : decimal(text);
+        if (text.length() <= CERTAINLY_WHOLE) {
+            return Long.valueOf(text);
+        }
+        BigDecimal number = new BigDecimal(text);
+        // beyond 64 bits, as unsigned columns can be
+        return number.equals(BigDecimal.valueOf(number.longValue())) ? (Object) number.longValue() : number;
     }
 
     /** Infinity and not-a-number stay text: no field of ours can hold them, and a row that needs them is rejected. */

@@ -20,6 +20,11 @@ public interface Target extends AutoCloseable {
     /** What became of a unit whose end nobody saw. */
     Settlement settle(Token token, List<Change> inDoubt);
 
+    /** Called by another thread: whatever waits for the system fails at once. Nothing is known of a unit under way. */
+    default void abort() {
+        // a target that never waits has nothing to end
+    }
+
     @Override
     void close();
 

@@ -1,5 +1,6 @@
 package dev.nachlauf.connectors.database.mariadb;
 
+import dev.nachlauf.connectors.database.HostName;
 import dev.nachlauf.connectors.database.QueryText;
 import dev.nachlauf.connectors.database.RecordsText;
 import dev.nachlauf.connectors.database.RowCursor;
@@ -38,6 +39,9 @@ import org.mariadb.jdbc.Driver;
 /** One database of a MariaDB server. Every question has its own connection, in a read-only transaction. */
 final class MariadbSystem implements ReadsRecords, LooksUp {
     private static final int CONNECT_MILLIS = 5_000;
+    /** Longer than any statement may take. */
+    private static final int ANSWER_MILLIS = 330_000;
+
     private static final int KEYS_AT_ONCE = 500;
     private static final int USUAL_PORT = 3306;
 
@@ -47,12 +51,14 @@ final class MariadbSystem implements ReadsRecords, LooksUp {
     private final Properties account = new Properties();
 
     MariadbSystem(Settings settings) {
-        host = settings.text("host").orElse("127.0.0.1");
+        host = HostName.of(settings);
         port = settings.integer("port", USUAL_PORT, 1, 65_535);
         database = settings.required("database");
         account.setProperty("user", settings.required("user"));
         settings.secret("password").ifPresent(password -> account.setProperty("password", password));
         account.setProperty("connectTimeout", String.valueOf(CONNECT_MILLIS));
+        account.setProperty("socketTimeout", String.valueOf(ANSWER_MILLIS));
+        account.setProperty("tcpKeepAlive", "true");
         account.setProperty("allowLocalInfile", "false");
         account.setProperty("tinyInt1isBit", "true");
     }
@@ -70,6 +76,7 @@ final class MariadbSystem implements ReadsRecords, LooksUp {
                 throw new IllegalStateException("the driver does not know its own address");
             }
             try (Statement statement = connection.createStatement()) {
+                statement.execute("SET SESSION max_statement_time = 300, lock_wait_timeout = 10");
                 statement.execute("SET SESSION TRANSACTION READ ONLY");
                 statement.execute("START TRANSACTION READ ONLY");
             } catch (SQLException e) {

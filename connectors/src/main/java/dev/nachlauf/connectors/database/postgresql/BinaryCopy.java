@@ -8,6 +8,7 @@ import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.time.LocalTime;
 import java.util.Arrays;
+import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -28,6 +29,10 @@ final class BinaryCopy {
 
     private static final BigInteger BIG_BASE = BigInteger.valueOf(BASE);
     private static final int NEGATIVE = 0x4000;
+    /** What numeric can hold beside numbers, in the order of their signs 0xC000, 0xD000 and 0xF000. */
+    static final List<String> SPECIAL = List.of("NaN", "Infinity", "", "-Infinity");
+
+    static final int FIRST_SPECIAL = 0xC000;
 
     private byte[] buffer = new byte[1 << 16];
     private int size;
@@ -78,7 +83,13 @@ final class BinaryCopy {
                 int4(8);
                 int8((Long) value);
             }
-            case NUMERIC, FLOAT -> numeric(Values.decimal(value));
+            case NUMERIC, FLOAT -> {
+                if (value instanceof String special) {
+                    special(special);
+                } else {
+                    numeric(Values.decimal(value));
+                }
+            }
             case TEXT, OTHER -> text(value instanceof String text ? text : String.valueOf(Values.text(value)));
             case DATE -> {
                 int4(4);
@@ -113,6 +124,15 @@ final class BinaryCopy {
         byte[] bytes = text.getBytes(StandardCharsets.UTF_8);
         int4(bytes.length);
         bytes(bytes);
+    }
+
+    /** Not a number and the infinities: no digits, and a sign that says which. */
+    private void special(String name) {
+        int4(8);
+        int2(0);
+        int2(0);
+        int2(SPECIAL.indexOf(name) * 0x1000 + FIRST_SPECIAL);
+        int2(0);
     }
 
     /** Digits to base 10,000, the exponent of the first, sign, and how many decimals are shown. */

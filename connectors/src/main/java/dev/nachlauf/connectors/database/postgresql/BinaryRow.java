@@ -80,14 +80,14 @@ final class BinaryRow {
         };
     }
 
-    /** NaN and the infinities have no decimal: they are given as their text, which equals no number. */
+    /** Not a number and the infinities have no decimal: they are given as their text, which equals no number. */
     private Object numeric(int start) {
         int count = bytes.getShort(start) & 0xFFFF;
         int weight = bytes.getShort(start + 2);
         int sign = bytes.getShort(start + 4) & 0xFFFF;
         int scale = bytes.getShort(start + 6) & 0xFFFF;
         if (sign > NEGATIVE) {
-            return "not a number";
+            return BinaryCopy.SPECIAL.get((sign - BinaryCopy.FIRST_SPECIAL) >> 12);
         }
         int digits = start + 8;
         int exponent = (count - 1 - weight) * BinaryCopy.DIGITS;

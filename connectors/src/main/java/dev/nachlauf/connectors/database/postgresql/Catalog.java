@@ -16,6 +16,7 @@ import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.EnumSet;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalInt;
@@ -47,10 +48,13 @@ final class Catalog {
                    pg_get_expr(d.adbin, d.adrelid), a.attidentity::text, a.attgenerated::text,
                    has_column_privilege(a.attrelid, a.attnum, 'INSERT') AND has_column_privilege(a.attrelid, a.attnum, 'UPDATE'),
                    (SELECT array_agg(e.enumlabel ORDER BY e.enumsortorder) FROM pg_enum e WHERE e.enumtypid = b.oid),
-                   t.typtype = 'd'
+                   t.typtype = 'd', quote_ident(bn.nspname) || '.' || quote_ident(b.typname),
+                   coalesce(co.collisdeterministic, true)
             FROM pg_attribute a
             JOIN pg_type t ON t.oid = a.atttypid
             JOIN pg_type b ON b.oid = CASE WHEN t.typtype = 'd' THEN t.typbasetype ELSE t.oid END
+            JOIN pg_namespace bn ON bn.oid = b.typnamespace
+            LEFT JOIN pg_collation co ON co.oid = a.attcollation
             LEFT JOIN pg_attrdef d ON d.adrelid = a.attrelid AND d.adnum = a.attnum
             WHERE a.attrelid = ? AND a.attnum > 0 AND NOT a.attisdropped
             ORDER BY a.attnum""";
@@ -63,6 +67,11 @@ final class Catalog {
             FROM pg_index x JOIN pg_class i ON i.oid = x.indexrelid
             WHERE x.indrelid = ? AND x.indisunique AND x.indisvalid AND x.indpred IS NULL AND x.indexprs IS NULL
             ORDER BY x.indisprimary DESC, i.relname""";
+
+    private static final String LEADING = """
+            SELECT DISTINCT a.attname FROM pg_index x JOIN pg_class i ON i.oid = x.indexrelid JOIN pg_am m ON m.oid = i.relam
+            JOIN pg_attribute a ON a.attrelid = x.indrelid AND a.attnum = x.indkey[0]
+            WHERE x.indrelid = ? AND x.indisvalid AND x.indpred IS NULL AND m.amname IN ('btree', 'hash')""";
 
     private static final String REFERENCES = """
             SELECT c.conname, n.nspname, p.relname, c.confrelid = c.conrelid,
@@ -131,7 +140,12 @@ final class Catalog {
         RecordDescription description = new RecordDescription(
                 name, writable, columns.stream().map(Column::field).toList(), unique, references, cautions);
         return Optional.of(new Table(
-                schema, description, columns, checks(connection, oid), sequence(connection, schema, name, unique)));
+                schema,
+                description,
+                columns,
+                checks(connection, oid),
+                sequence(connection, schema, name, unique),
+                leading(connection, oid)));
     }
 
     private static void note(Set<Caution> cautions, Caution caution, boolean applies) {
@@ -184,7 +198,8 @@ final class Catalog {
                 filledIn,
                 labels(row.getArray(10)),
                 false);
-        return new Column(field, wire, sqlType, defaultSql, identity.equals("a"));
+        boolean ownEquality = wire.needsCast() || !row.getBoolean(13);
+        return new Column(field, wire, sqlType, row.getString(12), ownEquality, defaultSql, identity.equals("a"));
     }
 
     private static List<UniqueKey> unique(Connection connection, long oid) throws SQLException {
@@ -224,6 +239,17 @@ final class Catalog {
             }
         }
         return checks;
+    }
+
+    private static Set<String> leading(Connection connection, long oid) throws SQLException {
+        Set<String> columns = new HashSet<>();
+        try (PreparedStatement statement = byOid(connection, LEADING, oid);
+                ResultSet row = statement.executeQuery()) {
+            while (row.next()) {
+                columns.add(row.getString(1));
+            }
+        }
+        return Set.copyOf(columns);
     }
 
     private static Optional<String> sequence(Connection connection, String schema, String name, List<UniqueKey> unique)

@@ -23,21 +23,10 @@ final class Lookups {
             throws SQLException {
         List<Column> by = keyFields.stream().map(table::column).toList();
         List<Column> fields = wanted.stream().map(table::column).toList();
-        String arrays = by.stream().map(key -> "?::text[]").collect(Collectors.joining(", "));
-        String names = IntStream.range(0, by.size()).mapToObj(i -> "k" + i).collect(Collectors.joining(", "));
-        String match = IntStream.range(0, by.size())
-                .mapToObj(i -> "t." + Sql.name(by.get(i).name()) + " = k.k" + i + "::"
-                        + by.get(i).sqlType())
-                .collect(Collectors.joining(" AND "));
-        String values = fields.stream()
-                .map(field -> Staging.read("t." + Sql.name(field.name()), field))
-                .collect(Collectors.joining(", "));
-        String order = Sql.names("t.", table.idColumns(keyFields));
-        String sql = "SELECT k.n, x.* FROM unnest(" + arrays + ") WITH ORDINALITY AS k(" + names
-                + ", n) CROSS JOIN LATERAL (SELECT " + values + " FROM " + table.sqlName() + " t WHERE " + match
-                + " ORDER BY " + order + " LIMIT 2) x ORDER BY k.n";
+        KeySearch search = new KeySearch(table, by);
+        search.set(connection, "SESSION");
         List<Match> matches = new ArrayList<>(Collections.nCopies(keys.size(), Match.NONE));
-        try (PreparedStatement statement = connection.prepareStatement(sql)) {
+        try (PreparedStatement statement = connection.prepareStatement(sql(search, table, keyFields, fields))) {
             for (int part = 0; part < by.size(); part++) {
                 int index = part;
                 Object[] column =
@@ -55,6 +44,17 @@ final class Lookups {
             }
         }
         return matches;
+    }
+
+    static String sql(KeySearch search, Table table, List<String> keyFields, List<Column> fields) {
+        String arrays = keyFields.stream().map(key -> "?::text[]").collect(Collectors.joining(", "));
+        String names =
+                IntStream.range(0, keyFields.size()).mapToObj(i -> "k" + i).collect(Collectors.joining(", "));
+        List<String> values = fields.stream()
+                .map(field -> Staging.read("t." + Sql.name(field.name()), field))
+                .toList();
+        String keys = "(SELECT * FROM unnest(" + arrays + ") WITH ORDINALITY AS u(" + names + ", n))";
+        return search.sql(keys, "", true, values, table.idColumns(keyFields)) + " ORDER BY 1";
     }
 
     private static @Nullable Object[] values(ResultSet row, List<Column> fields) throws SQLException {

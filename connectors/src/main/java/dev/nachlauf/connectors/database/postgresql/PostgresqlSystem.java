@@ -1,11 +1,13 @@
 package dev.nachlauf.connectors.database.postgresql;
 
+import dev.nachlauf.connectors.database.HostName;
 import dev.nachlauf.connectors.database.QueryText;
 import dev.nachlauf.connectors.database.RecordsText;
 import dev.nachlauf.connectors.database.RowCursor;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.system.EndsSessions;
 import dev.nachlauf.core.system.LooksUp;
 import dev.nachlauf.core.system.ReadsRecords;
 import dev.nachlauf.core.system.RecordDescription;
@@ -20,11 +22,12 @@ import java.sql.Statement;
 import java.util.List;
 import java.util.Optional;
 import java.util.Properties;
+import java.util.concurrent.locks.ReentrantLock;
 import org.jspecify.annotations.Nullable;
 import org.postgresql.Driver;
 
 /** One schema of a PostgreSQL database. Looking uses one connection; every target gets its own. */
-final class PostgresqlSystem implements Writes, ReadsRecords, LooksUp {
+final class PostgresqlSystem implements Writes, ReadsRecords, LooksUp, EndsSessions {
     private static final int CONNECT_SECONDS = 5;
 
     private final String host;
@@ -32,10 +35,11 @@ final class PostgresqlSystem implements Writes, ReadsRecords, LooksUp {
     private final String database;
     private final String schema;
     private final Properties account = new Properties();
+    private final ReentrantLock oneAtATime = new ReentrantLock();
     private @Nullable Connection looking;
 
     PostgresqlSystem(Settings settings) {
-        host = settings.text("host").orElse("127.0.0.1");
+        host = HostName.of(settings);
         port = settings.integer("port", 5432, 1, 65_535);
         database = settings.required("database");
         schema = settings.text("schema").orElse("public");
@@ -43,6 +47,8 @@ final class PostgresqlSystem implements Writes, ReadsRecords, LooksUp {
         settings.secret("password").ifPresent(password -> account.setProperty("password", password));
         account.setProperty("connectTimeout", String.valueOf(CONNECT_SECONDS));
         account.setProperty("loginTimeout", String.valueOf(2 * CONNECT_SECONDS));
+        account.setProperty("socketTimeout", String.valueOf(Sessions.ANSWER_SECONDS));
+        account.setProperty("cancelSignalTimeout", String.valueOf(CONNECT_SECONDS));
         account.setProperty("tcpKeepAlive", "true");
         account.setProperty("ApplicationName", "nachlauf");
         // server messages would carry values of rows into stack traces
@@ -72,15 +78,19 @@ final class PostgresqlSystem implements Writes, ReadsRecords, LooksUp {
         T at(Connection connection) throws SQLException;
     }
 
-    private synchronized <T> T look(Look<T> look) {
+    /** A lock that lets a virtual thread go while it waits. */
+    private <T> T look(Look<T> look) {
+        oneAtATime.lock();
         try {
             if (looking == null || looking.isClosed()) {
                 looking = connect();
-                looking.setReadOnly(true);
+                Sessions.setForLooking(looking);
             }
             return look.at(looking);
         } catch (SQLException e) {
             throw Sql.cannotGoOn(shown(), e);
+        } finally {
+            oneAtATime.unlock();
         }
     }
 
@@ -134,9 +144,10 @@ final class PostgresqlSystem implements Writes, ReadsRecords, LooksUp {
     private Connection reading() {
         Connection connection = connect();
         try {
+            Sessions.setForReading(connection);
+            connection.setSchema(schema);
             connection.setReadOnly(true);
             connection.setAutoCommit(false);
-            connection.setSchema(schema);
             return connection;
         } catch (SQLException e) {
             close(connection);
@@ -178,10 +189,24 @@ final class PostgresqlSystem implements Writes, ReadsRecords, LooksUp {
     }
 
     @Override
-    public synchronized void close() {
-        if (looking != null) {
-            close(looking);
-            looking = null;
+    public void end(String session) {
+        try (Connection connection = connect()) {
+            Sessions.end(connection, session);
+        } catch (SQLException e) {
+            throw Sql.cannotGoOn(shown(), e);
+        }
+    }
+
+    @Override
+    public void close() {
+        oneAtATime.lock();
+        try {
+            if (looking != null) {
+                close(looking);
+                looking = null;
+            }
+        } finally {
+            oneAtATime.unlock();
         }
     }
 }

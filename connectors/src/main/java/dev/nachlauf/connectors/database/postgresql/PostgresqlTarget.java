@@ -1,11 +1,14 @@
 package dev.nachlauf.connectors.database.postgresql;
 
-import dev.nachlauf.connectors.database.postgresql.Table.Column;
 import dev.nachlauf.core.system.Answer;
 import dev.nachlauf.core.system.Change;
+import dev.nachlauf.core.system.ComparesKeys;
+import dev.nachlauf.core.system.HoldsSession;
+import dev.nachlauf.core.system.Identified;
 import dev.nachlauf.core.system.RecordDescription;
 import dev.nachlauf.core.system.RecordDescription.Caution;
 import dev.nachlauf.core.system.ReservesIds;
+import dev.nachlauf.core.system.Respells;
 import dev.nachlauf.core.system.Target;
 import dev.nachlauf.core.system.TargetUse;
 import dev.nachlauf.core.system.WritesTogether;
@@ -13,28 +16,17 @@ import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
-import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 
 /** A table that is written by batches: each is one transaction, from the look at the keys to the commit. */
-final class PostgresqlTarget implements Target, ReservesIds, WritesTogether {
+final class PostgresqlTarget
+        implements Target, ReservesIds, WritesTogether, Respells, ComparesKeys, Identified, HoldsSession {
     private static final int BATCH_ROWS = 10_000;
-
-    /** What a session is set to, and why. */
-    private static final List<String> SESSION = List.of(
-            "SET synchronous_commit = on",
-            // with the default of 4 the checks of foreign keys read small parents from end to end
-            "SET random_page_cost = 1.1",
-            // a table that was analysed while empty would be joined by reading it again and again
-            "SET enable_hashjoin = off",
-            "SET enable_mergejoin = off",
-            "SET lock_timeout = '60s'",
-            "SET statement_timeout = '15min'",
-            "SET client_connection_check_interval = '2s'",
-            "SET timezone = 'UTC'",
-            "SET client_min_messages = error");
+    /** Stands for the number of a write in the question for its keys. */
+    private static final String WRITE = "/*write*/";
 
     private final Session session;
     private final Connection connection;
@@ -43,6 +35,9 @@ final class PostgresqlTarget implements Target, ReservesIds, WritesTogether {
     private final TargetUse use;
     private final Staging staging;
     private final Refusals refusals;
+    private final OwnSpelling spelling;
+    private final KeyClasses classes;
+    private final KeySearch search;
     private final String findSql;
 
     /** What targets over one connection share. */
@@ -70,13 +65,13 @@ final class PostgresqlTarget implements Target, ReservesIds, WritesTogether {
         this.use = use;
         connection.setAutoCommit(true);
         if (session.targets == 0) {
-            try (Statement statement = connection.createStatement()) {
-                for (String setting : SESSION) {
-                    statement.execute(setting);
-                }
-            }
+            Sessions.setForWriting(connection);
         }
-        staging = new Staging(connection, table, use, session.targets++);
+        int number = session.targets++;
+        staging = new Staging(connection, table, use, number);
+        spelling = new OwnSpelling(connection, staging.fields());
+        classes = new KeyClasses(connection, table, staging, number);
+        search = new KeySearch(table, staging.keys());
         refusals = new Refusals(connection, table, staging);
         connection.setTransactionIsolation(Connection.TRANSACTION_READ_COMMITTED);
         connection.setAutoCommit(false);
@@ -93,25 +88,11 @@ final class PostgresqlTarget implements Target, ReservesIds, WritesTogether {
         return new Traits(true, BATCH_ROWS, several);
     }
 
-    /** One index look-up per key, two hits at most: two mean that the key is ambiguous. */
     private String findSql() {
-        StringBuilder inner = new StringBuilder("SELECT t.xmin AS mark");
-        for (Column id : staging.ids()) {
-            inner.append(", ").append(Staging.read("t." + Sql.name(id.name()), id));
-        }
-        for (Column field : staging.fields()) {
-            inner.append(", ").append(Staging.read("t." + Sql.name(field.name()), field));
-        }
-        inner.append(" FROM ").append(table.sqlName()).append(" t WHERE ");
-        for (int i = 0; i < staging.keys().size(); i++) {
-            Column key = staging.keys().get(i);
-            inner.append(i == 0 ? "" : " AND ")
-                    .append("t." + Sql.name(key.name()))
-                    .append(" = ")
-                    .append(Staging.cast("k.k" + i, key));
-        }
-        return "SELECT k.n, x.* FROM " + staging.keysTable() + " k CROSS JOIN LATERAL (" + inner
-                + " LIMIT 2) x WHERE k.w = ";
+        List<String> wanted = new ArrayList<>(List.of("t.xmin"));
+        staging.ids().forEach(id -> wanted.add(Staging.read("t." + Sql.name(id.name()), id)));
+        staging.fields().forEach(field -> wanted.add(Staging.read("t." + Sql.name(field.name()), field)));
+        return search.sql(staging.keysTable(), "k.w = " + WRITE, false, wanted, List.of());
     }
 
     @Override
@@ -126,7 +107,13 @@ final class PostgresqlTarget implements Target, ReservesIds, WritesTogether {
             }
             int write = staging.keys(keys.values());
             int width = Matches.width(staging.ids().size(), staging.fields().size());
-            List<BinaryRow> rows = staging.out(findSql + write, width);
+            if (search.differs()) {
+                search.set(connection, "LOCAL");
+            }
+            List<BinaryRow> rows = staging.out(findSql.replace(WRITE, String.valueOf(write)), width);
+            if (search.differs()) {
+                KeySearch.set(connection, "LOCAL", KeySearch.BY_INDEX);
+            }
             return new Matches(keys.values().size(), rows, staging.ids(), staging.fields());
         });
     }
@@ -182,6 +169,48 @@ final class PostgresqlTarget implements Target, ReservesIds, WritesTogether {
     @Override
     public Settlement settle(Token token, List<Change> inDoubt) {
         return inDatabase(() -> Settlements.settle(connection, table, staging, token, inDoubt));
+    }
+
+    @Override
+    public List<@Nullable Object[]> respelled(List<@Nullable Object[]> rows) {
+        return inDatabase(() -> spelling.of(rows));
+    }
+
+    @Override
+    public boolean hasOwnEquality() {
+        return classes.needed();
+    }
+
+    @Override
+    public List<Long> classes(List<Object[]> keys) {
+        return inDatabase(() -> classes.of(keys));
+    }
+
+    @Override
+    public String identity() {
+        return inDatabase(() -> {
+            String identity = Settlements.identity(connection);
+            connection.rollback();
+            return identity;
+        });
+    }
+
+    @Override
+    public String session() {
+        return inDatabase(() -> {
+            String name = Sessions.name(connection);
+            connection.rollback();
+            return name;
+        });
+    }
+
+    @Override
+    public void abort() {
+        try {
+            connection.abort(Runnable::run);
+        } catch (SQLException e) {
+            // it is gone already
+        }
     }
 
     /** The unit under way has been committed or undone. */

@@ -1,5 +1,6 @@
 package dev.nachlauf.connectors.database.postgresql;
 
+import java.math.BigDecimal;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.LocalDate;
@@ -17,7 +18,7 @@ final class ResultValues {
         Object value = switch (wire) {
             case BOOL -> row.getBoolean(column);
             case INT2, INT4, INT8 -> row.getLong(column);
-            case NUMERIC, FLOAT -> row.getBigDecimal(column);
+            case NUMERIC, FLOAT -> number(row.getString(column));
             case TEXT, OTHER -> row.getString(column);
             case DATE -> row.getObject(column, LocalDate.class);
             case TIME -> row.getObject(column, LocalTime.class);
@@ -30,5 +31,10 @@ final class ResultValues {
             }
         };
         return row.wasNull() ? null : value;
+    }
+
+    /** Not a number and the infinities stay text. */
+    private static @Nullable Object number(@Nullable String text) {
+        return text == null || BinaryCopy.SPECIAL.contains(text) ? text : new BigDecimal(text);
     }
 }

@@ -8,111 +8,152 @@ import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.util.BitSet;
+import java.util.HashSet;
 import java.util.List;
+import java.util.Set;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 
 /**
- * What became of a transaction whose end nobody saw. The token names the server, its start, the transaction and its
- * backend. While the server is the one that was started then, it knows. After a hard stop it may have given our number
- * to a foreign transaction: then the records themselves are asked, of which one is enough, for a batch is atomic.
+ * What became of a transaction whose end nobody saw. The token names the server, its start, its last recovery, the
+ * transaction and its backend. While server and recovery are the ones of then, the server knows what became of the
+ * number; else it may have given the number to a foreign transaction. Even a number that is committed is believed only
+ * beside a record that bears witness: one that is as the batch would have left it, compared by id, key and values in the
+ * database's own words. Without the number, more than half of the records must bear witness, for others may have written
+ * the same value to some. Where there is no witness, the batch counts as undone: it is written again, which changes
+ * nothing where the records are there.
  */
 final class Settlements {
-    private static final String HERE = """
+    /**
+     * A backend that dies by a signal makes the server recover without a new start, and numbers that were not yet on disk
+     * are given anew: only the time of the statistics' last reset tells of that.
+     */
+    private static final String INSTANCE = """
             SELECT (SELECT system_identifier FROM pg_control_system())::text || ' '
-                   || extract(epoch FROM pg_postmaster_start_time())::text""";
-    private static final int PARTS = 4;
+                   || extract(epoch FROM pg_postmaster_start_time())::text || ' '
+                   || (SELECT coalesce(extract(epoch FROM stats_reset)::text, '-') FROM pg_stat_bgwriter)""";
 
-    /** Somebody may have changed a record since, so more than one is asked. */
-    private static final int MOST_WITNESSES = 100;
+    private static final int PARTS = 5;
+    private static final int TRANSACTION = 3;
+    private static final int BACKEND = 4;
 
     private Settlements() {}
 
+    /** The server, its line of history, and the database: a restored one differs in one of them. */
+    static String identity(Connection connection) throws SQLException {
+        return text(connection, """
+                SELECT (SELECT system_identifier FROM pg_control_system())::text || ' '
+                       || CASE WHEN pg_is_in_recovery() THEN 'standby' ELSE left(pg_walfile_name(pg_current_wal_lsn()), 8) END
+                       || ' ' || (SELECT oid FROM pg_database WHERE datname = current_database())""");
+    }
+
     static Token token(Connection connection) throws SQLException {
-        try (Statement statement = connection.createStatement();
-                ResultSet row = statement.executeQuery(
-                        "SELECT (" + HERE + ") || ' ' || pg_current_xact_id()::text || ' ' || pg_backend_pid()")) {
-            row.next();
-            return new Token(row.getString(1));
-        }
+        return new Token(text(
+                connection,
+                "SELECT (" + INSTANCE + ") || ' ' || pg_current_xact_id()::text || ' ' || pg_backend_pid()"));
     }
 
     static Settlement settle(Connection connection, Table table, Staging staging, Token token, List<Change> inDoubt)
             throws SQLException {
         String[] parts = token.text().split(" ");
-        if (parts.length != PARTS) {
-            throw new IllegalArgumentException("not a token of this connector: " + token.text());
+        // tokens of earlier versions don't say enough: then the records alone are asked
+        boolean known = parts.length == PARTS
+                && text(connection, INSTANCE)
+                        .equals(String.join(" ", List.of(parts).subList(0, TRANSACTION)));
+        String status = known ? status(connection, parts[TRANSACTION]) : null;
+        Settlement settlement;
+        if ("in progress".equals(status)) {
+            end(connection, parts[TRANSACTION], Integer.parseInt(parts[BACKEND]));
+            settlement = new Settlement.NotYet();
+        } else if ("aborted".equals(status)) {
+            settlement = new Settlement.RolledBack();
+        } else {
+            int needed = "committed".equals(status) ? 1 : inDoubt.size() / 2 + 1;
+            settlement = witnesses(connection, table, staging, inDoubt) >= needed
+                    ? new Settlement.Committed()
+                    : new Settlement.RolledBack();
         }
-        String here;
-        try (Statement statement = connection.createStatement();
-                ResultSet row = statement.executeQuery(HERE)) {
-            row.next();
-            here = row.getString(1);
-        }
-        Settlement settlement = here.equals(parts[0] + " " + parts[1])
-                ? byStatus(connection, parts[2], Integer.parseInt(parts[3]))
-                : byWitness(connection, table, staging, inDoubt);
         connection.rollback();
         return settlement;
     }
 
-    private static Settlement byStatus(Connection connection, String transaction, int backend) throws SQLException {
+    private static String text(Connection connection, String sql) throws SQLException {
+        try (Statement statement = connection.createStatement();
+                ResultSet row = statement.executeQuery(sql)) {
+            row.next();
+            return row.getString(1);
+        }
+    }
+
+    /** Null where the transaction is so old that the server has forgotten it. */
+    private static @Nullable String status(Connection connection, String transaction) throws SQLException {
         try (PreparedStatement statement = connection.prepareStatement("SELECT pg_xact_status(?::xid8)")) {
             statement.setString(1, transaction);
             try (ResultSet row = statement.executeQuery()) {
                 row.next();
-                String status = row.getString(1);
-                if ("committed".equals(status)) {
-                    return new Settlement.Committed();
-                }
-                if ("aborted".equals(status)) {
-                    return new Settlement.RolledBack();
-                }
+                return row.getString(1);
             }
         }
-        // a dead client is not a dead transaction: its backend may go on for a while
+    }
+
+    /** A dead client is not a dead transaction: its backend may go on for a while. */
+    private static void end(Connection connection, String transaction, int backend) throws SQLException {
         try (PreparedStatement statement = connection.prepareStatement(
                 "SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE pid = ? AND backend_xid = ?::xid8::xid")) {
             statement.setInt(1, backend);
             statement.setString(2, transaction);
             statement.executeQuery().close();
         }
-        return new Settlement.NotYet();
     }
 
-    private static Settlement byWitness(Connection connection, Table table, Staging staging, List<Change> inDoubt)
+    /** How many records are as the changes would have left them. */
+    private static long witnesses(Connection connection, Table table, Staging staging, List<Change> inDoubt)
             throws SQLException {
         int write = staging.changes(
                 inDoubt, IntStream.range(0, inDoubt.size()).boxed().toList());
-        String same = staging.sameRecord();
-        if (exists(connection, table, staging, same, "s.kind = " + Staging.INSERT, write)) {
-            return new Settlement.Committed();
+        BitSet all = new BitSet();
+        all.set(0, staging.fields().size());
+        long found = 0;
+        if (inDoubt.stream().anyMatch(Change.Insert.class::isInstance)) {
+            found += count(connection, table, staging, write, "s.kind = " + Staging.INSERT, all);
         }
-        for (int index = 0; index < Math.min(MOST_WITNESSES, inDoubt.size()); index++) {
-            if (inDoubt.get(index) instanceof Change.Update update) {
-                String after = update.changed().stream()
-                        .mapToObj(field -> "t."
-                                + Sql.name(staging.fields().get(field).name()) + " IS NOT DISTINCT FROM "
-                                + Staging.cast("s.f" + field, staging.fields().get(field)))
-                        .collect(Collectors.joining(" AND "));
-                if (exists(connection, table, staging, same + " AND " + after, "s.n = " + index, write)) {
-                    return new Settlement.Committed();
-                }
+        Set<BitSet> masks = new HashSet<>();
+        for (Change change : inDoubt) {
+            if (change instanceof Change.Update update && masks.add(update.changed())) {
+                String mask = IntStream.range(0, staging.fields().size())
+                        .mapToObj(field -> update.changed().get(field) ? "1" : "0")
+                        .collect(Collectors.joining());
+                String which = "s.kind = " + Staging.UPDATE + " AND s.mask = '" + mask + "'";
+                found += count(connection, table, staging, write, which, update.changed());
             }
         }
-        return new Settlement.RolledBack();
+        long deletes = inDoubt.stream().filter(Change.Delete.class::isInstance).count();
+        if (deletes > 0) {
+            found += deletes - count(connection, table, staging, write, "s.kind = " + Staging.DELETE, new BitSet());
+        }
+        return found;
     }
 
-    private static boolean exists(
-            Connection connection, Table table, Staging staging, String match, String which, int write)
+    /** How many staged rows are met by a record of the same id with these values; those of a new record hold its key. */
+    private static long count(
+            Connection connection, Table table, Staging staging, int write, String which, BitSet fields)
             throws SQLException {
-        String sql = "SELECT EXISTS (SELECT FROM " + staging.changesTable() + " s JOIN " + table.sqlName() + " t ON "
-                + match + " WHERE s.w = ? AND " + which + ")";
+        Stream<String> same = fields.stream()
+                .mapToObj(
+                        field -> Staging.stored("s.f" + field, staging.fields().get(field)) + " IS NOT DISTINCT FROM "
+                                + Staging.text("t."
+                                        + Sql.name(staging.fields().get(field).name())));
+        String match = Stream.concat(Stream.of(staging.sameRecord()), same).collect(Collectors.joining(" AND "));
+        String sql = "SELECT count(*) FROM " + staging.changesTable() + " s JOIN " + table.sqlName() + " t ON " + match
+                + " WHERE s.w = ? AND " + which;
         try (PreparedStatement statement = connection.prepareStatement(sql)) {
             statement.setInt(1, write);
             try (ResultSet row = statement.executeQuery()) {
                 row.next();
-                return row.getBoolean(1);
+                return row.getLong(1);
             }
         }
     }

@@ -39,6 +39,18 @@ final class Sql {
         };
     }
 
+    /**
+     * Whether leaving rows out can't help: the connection is gone, or the server is short of room, busy, or shutting down.
+     * Every other error may be that of one row: an index entry that is too large, a row that row security forbids, a
+     * function that fails.
+     */
+    static boolean isAboutServer(SQLException e) {
+        return switch (classOf(e)) {
+            case "08", "25", "40", "53", "55", "57", "58", "" -> true;
+            default -> false;
+        };
+    }
+
     /** What an error that is not about rows means. Its text is not passed on: it may hold values of rows. */
     static CannotGoOn cannotGoOn(String system, SQLException e) {
         String state = Objects.requireNonNullElse(e.getSQLState(), "");

@@ -7,6 +7,7 @@ import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
+import java.util.BitSet;
 import java.util.List;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
@@ -49,7 +50,9 @@ final class Staging {
         try (Statement statement = connection.createStatement()) {
             statement.execute("CREATE TEMP TABLE " + keysTable + " (w integer, n integer" + columns("k", keys)
                     + ") ON COMMIT DELETE ROWS");
-            statement.execute("CREATE TEMP TABLE " + changesTable + " (w integer, n integer, kind smallint, mark xid"
+            // mask: a character for each field, 1 where an update changes it
+            statement.execute("CREATE TEMP TABLE " + changesTable
+                    + " (w integer, n integer, kind smallint, mark xid, mask text"
                     + columns("i", ids) + columns("f", fields) + ") ON COMMIT DELETE ROWS");
         }
     }
@@ -68,12 +71,26 @@ final class Staging {
 
     /** A staged column as the type of the table's column. */
     static String cast(String staged, Column column) {
-        return column.wire().needsCast() ? staged + "::" + column.sqlType() : staged;
+        return column.wire().needsCast() ? staged + "::" + column.castType() : staged;
     }
 
-    /** A column of the table as its staging type. */
+    /** A column of the table as its staging type; binary fractions by their text, which loses no digit. */
     static String read(String qualified, Column column) {
-        return column.wire().needsCast() ? qualified + "::" + column.wire().base() : qualified;
+        return switch (column.wire()) {
+            case OTHER -> qualified + "::text";
+            case FLOAT -> qualified + "::text::numeric";
+            default -> qualified;
+        };
+    }
+
+    /** What a staged value would be once it is stored, as the text that the database makes of it. */
+    static String stored(String staged, Column column) {
+        return "((" + staged + "::" + column.sqlType() + ")::text COLLATE \"C\")";
+    }
+
+    /** What is stored, as the text that the database makes of it. */
+    static String text(String qualified) {
+        return "(" + qualified + "::text COLLATE \"C\")";
     }
 
     /** Stages keys; the result is the number of the write. */
@@ -97,28 +114,44 @@ final class Staging {
         int write = writes++;
         BinaryCopy rows = new BinaryCopy();
         for (int index : indices) {
-            rows.row(4 + ids.size() + fields.size());
+            rows.row(5 + ids.size() + fields.size());
             rows.raw4(write);
             rows.raw4(index);
             switch (changes.get(index)) {
-                case Change.Insert insert -> change(rows, INSERT, null, insert.id(), insert.after());
-                case Change.Update update -> change(rows, UPDATE, update.mark(), update.id(), update.after());
+                case Change.Insert insert -> change(rows, INSERT, null, null, insert.id(), insert.after());
+                case Change.Update update ->
+                    change(rows, UPDATE, update.mark(), mask(update.changed()), update.id(), update.after());
                 case Change.Delete delete ->
-                    change(rows, DELETE, delete.mark(), delete.id(), new Object[fields.size()]);
+                    change(rows, DELETE, delete.mark(), null, delete.id(), new Object[fields.size()]);
             }
         }
         in(changesTable(), rows);
         return write;
     }
 
+    /** The changed fields as a text of zeros and ones. */
+    private String mask(BitSet changed) {
+        StringBuilder mask = new StringBuilder(fields.size());
+        for (int field = 0; field < fields.size(); field++) {
+            mask.append(changed.get(field) ? '1' : '0');
+        }
+        return mask.toString();
+    }
+
     private void change(
-            BinaryCopy rows, int kind, @Nullable Object mark, @Nullable Object id, @Nullable Object[] values) {
+            BinaryCopy rows,
+            int kind,
+            @Nullable Object mark,
+            @Nullable String mask,
+            @Nullable Object id,
+            @Nullable Object[] values) {
         rows.raw2(kind);
         if (mark instanceof Integer version) {
             rows.raw4(version);
         } else {
             rows.field(Wire.INT4, null);
         }
+        rows.field(Wire.TEXT, mask);
         for (int i = 0; i < ids.size(); i++) {
             rows.field(ids.get(i).wire(), idPart(id, i));
         }

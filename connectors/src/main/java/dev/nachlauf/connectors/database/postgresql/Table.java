@@ -4,12 +4,14 @@ import dev.nachlauf.core.system.FieldDescription;
 import dev.nachlauf.core.system.RecordDescription;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /**
  * What the catalogue says of a table.
  *
  * @param checks the table's check constraints
+ * @param leading the first columns of its indexes, by which records can be found
  * @param idSequence the sequence behind the primary key, as a quoted name; empty where there is none that we may use
  */
 record Table(
@@ -17,12 +19,15 @@ record Table(
         RecordDescription description,
         List<Column> columns,
         List<Check> checks,
-        Optional<String> idSequence) {
+        Optional<String> idSequence,
+        Set<String> leading) {
 
     /**
      * A column.
      *
      * @param sqlType the type as SQL writes it
+     * @param castType the type without length or precision, under a domain the type it stands on: a cast to it never cuts
+     * @param ownEquality whether values that differ to us can be equal to the database: another spelling, another case
      * @param defaultSql the expression that fills it; null where there is none
      * @param alwaysIdentity whether only an overriding insert may give it a value
      */
@@ -30,6 +35,8 @@ record Table(
             FieldDescription field,
             Wire wire,
             String sqlType,
+            String castType,
+            boolean ownEquality,
             @Nullable String defaultSql,
             boolean alwaysIdentity) {
         String name() {
