@@ -3,10 +3,12 @@ package dev.nachlauf.api;
 import java.util.List;
 
 /**
- * The row balance: {@code read = skipped + rejected + passed + unreached}, and for the write {@code taken = inserted +
- * updated + unchanged + deleted + issued + refused}.
+ * The row balance: {@code read = skipped + rejected + passed + unreached + unknown}, and for the write {@code taken =
+ * inserted + updated + unchanged + deleted + issued + refused}.
  *
  * @param rejected rows rejected before the write
+ * @param unknown rows of which the target has not said yet whether they were written; they are in no other count, and
+ *     are asked about until it is known
  * @param refused rows rejected by the write
  * @param warned rows with warnings beside any outcome
  * @param elsewhere rows that only a write other than the main one rejected
@@ -20,6 +22,7 @@ public record BalanceView(
         long rejected,
         long passed,
         long unreached,
+        long unknown,
         long taken,
         long inserted,
         long updated,

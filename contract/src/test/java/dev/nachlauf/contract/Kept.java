@@ -8,15 +8,21 @@ import dev.nachlauf.core.run.ChunkCodec;
 import dev.nachlauf.core.run.LedgerRow;
 import dev.nachlauf.core.run.Reject;
 import dev.nachlauf.core.run.RunRecords;
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.TreeMap;
 
 /** Keeps what a run keeps, in memory. */
 final class Kept implements RunRecords {
     final Map<Integer, Chunk> chunks = new TreeMap<>();
     final List<Reject> rejects = new ArrayList<>();
+    final List<Reject> foreseen = new ArrayList<>();
+    final Map<String, String> identities = new TreeMap<>();
+    final Map<String, List<String>> sessions = new TreeMap<>();
+    Path shaped;
     int failAt = -1;
 
     @Override
@@ -69,6 +75,43 @@ final class Kept implements RunRecords {
     public synchronized void replace(Chunk chunk) {
         drop(chunk.head().batch());
         save(chunk, List.of());
+    }
+
+    @Override
+    public synchronized Optional<Path> shaped() {
+        return Optional.ofNullable(shaped);
+    }
+
+    @Override
+    public synchronized void adopt(Path file) {
+        shaped = file;
+    }
+
+    @Override
+    public synchronized void foresee(List<Reject> rejects) {
+        foreseen.clear();
+        foreseen.addAll(rejects);
+    }
+
+    @Override
+    public synchronized Map<String, String> identities() {
+        return Map.copyOf(identities);
+    }
+
+    @Override
+    public synchronized void identify(String connection, String identity) {
+        identities.put(connection, identity);
+    }
+
+    @Override
+    public synchronized Map<String, List<String>> sessions() {
+        return Map.copyOf(sessions);
+    }
+
+    @Override
+    public synchronized void openedSessions(Map<String, List<String>> opened) {
+        sessions.clear();
+        opened.forEach((connection, names) -> sessions.put(connection, List.copyOf(names)));
     }
 
     /** The lines of the ledger; the key and the fields are as wide as the widest write. */

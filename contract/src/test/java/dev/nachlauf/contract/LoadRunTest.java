@@ -109,6 +109,77 @@ class LoadRunTest {
     }
 
     @Test
+    void aLimitCountsEachRowOfTheSourceOnce() {
+        // the key stands in ten rows, and five of them are broken too: ten rows, not fifteen
+        String csv = huts(90) + "H-91;x;many;\nH-91;x;1;\n".repeat(5);
+        assertThat(run(csv, "limits: { rejected: 9 }\n", SMALL, new Quiet())
+                        .reasons()
+                        .getFirst()
+                        .sentence())
+                .startsWith("At least 10 of 100 rows");
+        assertThat(run(csv, "limits: { rejected: 10 }\n", SMALL, new Quiet()).state())
+                .isEqualTo(RunState.FINISHED);
+    }
+
+    @Test
+    void whoDecidesAboutAHeldRunSeesItsRejects() {
+        String csv = huts(90) + "H-91;x;many;\n".repeat(10);
+        run(csv, "limits: { rejected: 5% }\n", SMALL, new Quiet());
+        assertThat(kept.rejects).isEmpty();
+        assertThat(kept.foreseen).hasSize(10).extracting(Reject::number).startsWith(91L, 92L);
+        run(csv, "limits: { rejected: 5% }\n", new RunPolicy(true, 100, 100_000), new Quiet());
+        assertThat(kept.foreseen).isEmpty();
+        assertThat(kept.rejects).hasSize(10);
+    }
+
+    @Test
+    void ofABatchThatCrossesALimitTheRejectsAreShown() {
+        memory.refuse(values -> Optional.of(Problem.of(ProblemCode.REFUSED_BY_TARGET, "No.", "")));
+        run(huts(300), "limits: { rejected: 150 }\n", SMALL, new Quiet());
+        assertThat(kept.rejects).hasSize(100);
+        assertThat(kept.foreseen).hasSize(100);
+    }
+
+    @Test
+    void anotherCutOfTheRowsEndsTheRunAndLosesNothing() {
+        kept.failAt = 3;
+        assertThatThrownBy(() -> run(huts(1_000), "", SMALL, new Quiet())).isInstanceOf(CannotGoOn.class);
+        kept.failAt = -1;
+        int before = memory.records().size();
+        assertThatThrownBy(() -> run(huts(1_000), "", new RunPolicy(false, 70, 100_000), new Quiet()))
+                .isInstanceOfSatisfying(CannotGoOn.class, e -> {
+                    assertThat(e.isTemporary()).isFalse();
+                    assertThat(e.problems().getFirst().code()).isEqualTo(ProblemCode.INTERNAL);
+                });
+        assertThat(memory.records()).hasSize(before);
+    }
+
+    @Test
+    void aRowThatIsMadeTooLargeIsRejectedAndTheOthersAreWritten() {
+        String large = "x".repeat(3_000_000);
+        RunResult result = run(huts(5) + "H-6;" + large + ";1;" + large + "\nH-7;Small;1;\n", "", SMALL, new Quiet());
+        assertThat(result.balance().counts().inserted()).isEqualTo(6);
+        assertThat(kept.rejects).singleElement().satisfies(reject -> {
+            assertThat(reject.number()).isEqualTo(6);
+            assertThat(reject.problems()).extracting(Problem::code).containsExactly(ProblemCode.ROW_TOO_LARGE);
+        });
+    }
+
+    @Test
+    void aStopIsHeardWhileRowsAreOnlyLookedAt() {
+        int[] asked = new int[1];
+        RunResult result = run(huts(50_000), "", SMALL, new Quiet() {
+            @Override
+            public boolean stopRequested() {
+                return ++asked[0] > 20_000;
+            }
+        });
+        assertThat(result.state()).isEqualTo(RunState.STOPPED);
+        assertThat(result.balance().counts()).isEqualTo(Counts.NONE);
+        assertThat(memory.records()).isEmpty();
+    }
+
+    @Test
     void accountsForEveryRow() {
         RunResult result = run(huts(250) + "H-9;Closed;1;closed\nH-8;Many;many;\n", "", SMALL, new Quiet());
         assertThat(result.state()).isEqualTo(RunState.FINISHED);

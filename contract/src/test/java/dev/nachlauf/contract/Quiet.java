@@ -11,6 +11,9 @@ class Quiet implements RunObserver {
     }
 
     @Override
+    public void opened(Runnable abort) {}
+
+    @Override
     public void surveyed(long rows) {}
 
     @Override

@@ -126,7 +126,7 @@ class RecordSourcesTest {
                 "hut",
                 List.of("id"),
                 List.of(
-                        new Condition.After("opens", java.time.LocalDate.of(2026, 4, 30)),
+                        new Condition.AtLeast("opens", java.time.LocalDate.of(2026, 5, 1)),
                         new Condition.Among("id", List.of(1L, 2L))));
         assertThat(all(system.read(some))).containsExactly(List.of(1L));
     }

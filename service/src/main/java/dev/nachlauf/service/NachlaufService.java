@@ -1,10 +1,12 @@
 package dev.nachlauf.service;
 
+import dev.nachlauf.service.store.InstallationMarker.WrongHome;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.util.Objects;
 import java.util.Optional;
+import org.springframework.beans.factory.BeanCreationException;
 import org.springframework.boot.SpringApplication;
 import org.springframework.boot.autoconfigure.SpringBootApplication;
 import org.springframework.boot.context.properties.ConfigurationPropertiesScan;
@@ -21,7 +23,15 @@ public class NachlaufService {
             System.err.println(missing.get());
             System.exit(1);
         }
-        SpringApplication.run(NachlaufService.class, arguments);
+        try {
+            SpringApplication.run(NachlaufService.class, arguments);
+        } catch (BeanCreationException e) {
+            if (e.getMostSpecificCause() instanceof WrongHome wrong) {
+                System.err.println(wrong.getMessage());
+                System.exit(1);
+            }
+            throw e;
+        }
     }
 
     private static Optional<String> databaseProblem() {

@@ -27,9 +27,9 @@ public record RecordsText(QueryText text, Map<String, @Nullable Object> paramete
         for (Condition condition : records.conditions()) {
             String field = quoted.apply(condition.field());
             switch (condition) {
-                case Condition.After after -> {
-                    conditions.add(field + " > ?");
-                    parameters.put("p" + parameters.size(), after.value());
+                case Condition.AtLeast from -> {
+                    conditions.add(field + " >= ?");
+                    parameters.put("p" + parameters.size(), from.value());
                 }
                 case Condition.Among among -> {
                     conditions.add(

@@ -73,7 +73,12 @@ public final class ExampleCheck {
         Optional<Plan> plan =
                 found.isEmpty() ? Planner.plan(job, given, columns, described, new ArrayList<>()) : Optional.empty();
         if (!found.isEmpty()) {
-            found.forEach(problem -> problems.add(failed(example, problem.sentence(), problem.remedy())));
+            found.forEach(problem -> problems.add(failed(
+                    example,
+                    problem.sentence(),
+                    problem.code() == ProblemCode.PARAMETER_MISSING
+                            ? "Give it under parameters: in the example."
+                            : problem.remedy())));
         }
         plan.ifPresent(sound -> compare(example, sound, row, problems));
     }
@@ -135,6 +140,7 @@ public final class ExampleCheck {
             problems.add(failed(example, e.problems().getFirst().sentence(), ""));
             return;
         }
+        Trial.mapLate(plan, mapper, targets);
         boolean fits = targets.stream()
                 .anyMatch(target -> difference(example, plan, target).isEmpty());
         if (!fits) {

@@ -40,14 +40,19 @@ public final class Trial {
                 made.add(mapper.map(row));
             }
         }
+        mapLate(plan, mapper, made);
+        return made;
+    }
+
+    /** Maps what the writes make of results of earlier ones, as far as these are known without a target. */
+    static void mapLate(Plan plan, Mapper mapper, List<TargetRow> rows) {
         Set<Integer> unknown = new HashSet<>();
         for (int w = 0; w < plan.writes().size(); w++) {
             if (plan.writes().get(w).late()) {
-                mapLate(w, mapper, unknown, made);
+                mapLate(w, mapper, unknown, rows);
             }
-            publish(w, plan.writes().get(w), unknown, made);
+            publish(w, plan.writes().get(w), unknown, rows);
         }
-        return made;
     }
 
     private static void mapLate(int write, Mapper mapper, Set<Integer> unknown, List<TargetRow> rows) {

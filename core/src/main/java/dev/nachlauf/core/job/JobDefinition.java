@@ -4,8 +4,11 @@ import dev.nachlauf.core.formula.FormulaSource;
 import dev.nachlauf.core.problem.Place;
 import dev.nachlauf.core.value.Kind;
 import dev.nachlauf.core.value.Reading;
+import dev.nachlauf.core.value.Values;
+import java.time.Duration;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.OptionalInt;
 import org.jspecify.annotations.Nullable;
@@ -74,8 +77,15 @@ public record JobDefinition(
             List<FieldDeclaration> fields,
             boolean again,
             Optional<Trailer> trailer,
-            Optional<Placed<String>> changedSince,
+            Optional<ChangedSince> changedSince,
             Optional<KeyList> keys) {}
+
+    /**
+     * The field that tells when a record was changed.
+     *
+     * @param overlap how far before the greatest value seen reading begins again, for records that are committed late
+     */
+    public record ChangedSince(Placed<String> field, Duration overlap) {}
 
     /** Records whose field has one of the values of a parameter. */
     public record KeyList(Placed<String> field, Placed<String> parameter) {}
@@ -220,15 +230,11 @@ public record JobDefinition(
 
         record Percent(double most) implements Limit {}
 
-        /** A share means little for a few rows: below this many it counts only at the end. */
-        long SHARE_COUNTS_FROM = 1_000;
-
-        /** Whether so many rejects among so many rows are too many. */
-        default boolean crossed(long rejected, long read, boolean atEnd) {
+        /** Whether so many rejects among so many rows, which are all rows of the source, are too many. */
+        default boolean crossed(long rejected, long read) {
             return switch (this) {
                 case Rows rows -> rejected > rows.most;
-                case Percent percent ->
-                    (atEnd || read >= SHARE_COUNTS_FROM) && read > 0 && rejected * 100.0 / read > percent.most;
+                case Percent percent -> read > 0 && rejected * 100.0 / read > percent.most;
             };
         }
 
@@ -244,11 +250,12 @@ public record JobDefinition(
         }
     }
 
-    /** Replaces {@code ${name}} by the parameter's value. */
+    /** Replaces {@code ${name}} by the parameter's value, by nothing where it has none. */
     public static String fill(String text, Map<String, @Nullable Object> parameters) {
         String filled = text;
         for (Map.Entry<String, @Nullable Object> parameter : parameters.entrySet()) {
-            filled = filled.replace("${" + parameter.getKey() + "}", String.valueOf(parameter.getValue()));
+            filled = filled.replace(
+                    "${" + parameter.getKey() + "}", Objects.requireNonNullElse(Values.text(parameter.getValue()), ""));
         }
         return filled;
     }

@@ -1,6 +1,7 @@
 package dev.nachlauf.core.job;
 
 import dev.nachlauf.core.document.Section;
+import dev.nachlauf.core.job.JobDefinition.ChangedSince;
 import dev.nachlauf.core.job.JobDefinition.FieldDeclaration;
 import dev.nachlauf.core.job.JobDefinition.Format;
 import dev.nachlauf.core.job.JobDefinition.From;
@@ -10,18 +11,23 @@ import dev.nachlauf.core.job.JobDefinition.Trailer;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.value.Kind;
 import dev.nachlauf.core.value.TextParser;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalInt;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 
 /** The section {@code read} of a job. */
 final class ReadSection {
     private static final String NOTHING_TO_SAY = "";
 
     private final Words words;
+
+    private static final Pattern DURATION = Pattern.compile("([1-9]\\d{0,5})([smhd])");
 
     ReadSection(Words words) {
         this.words = words;
@@ -43,8 +49,7 @@ final class ReadSection {
             options.put("trailer", mark);
             format = new Format(format.as(), options);
         }
-        Optional<Placed<String>> changedSince =
-                section.text("changed-since").map(field -> new Placed<>(field, section.placeOfValue("changed-since")));
+        Optional<ChangedSince> changedSince = changedSince(section);
         Optional<KeyList> keys = section.section("keys").map(this::keys);
         if (!(from instanceof From.Records)) {
             requireRecords(section, "changed-since", changedSince.isPresent());
@@ -52,6 +57,42 @@ final class ReadSection {
         }
         section.done();
         return new Read(connection, from, format, fields, again, trailer, changedSince, keys);
+    }
+
+    /** The field alone, or with how far before the last value reading begins again. */
+    private static Optional<ChangedSince> changedSince(Section section) {
+        if (!section.isSection("changed-since")) {
+            return section.text("changed-since")
+                    .map(field -> new ChangedSince(
+                            new Placed<>(field, section.placeOfValue("changed-since")), Duration.ZERO));
+        }
+        return section.section("changed-since").map(inner -> {
+            Placed<String> field = new Placed<>(inner.requiredText("field").orElse(""), inner.placeOfValue("field"));
+            Duration overlap =
+                    inner.text("overlap").flatMap(text -> duration(inner, text)).orElse(Duration.ZERO);
+            inner.done();
+            return new ChangedSince(field, overlap);
+        });
+    }
+
+    private static Optional<Duration> duration(Section section, String text) {
+        Matcher parts = DURATION.matcher(text);
+        if (!parts.matches()) {
+            section.problem(
+                    "overlap",
+                    ProblemCode.VALUE_WRONG_KIND,
+                    "The overlap '" + text + "' is no duration.",
+                    "Write a number with s, m, h or d, such as 10m.");
+            return Optional.empty();
+        }
+        long number = Long.parseLong(parts.group(1));
+        return Optional.of(
+                switch (parts.group(2)) {
+                    case "s" -> Duration.ofSeconds(number);
+                    case "m" -> Duration.ofMinutes(number);
+                    case "h" -> Duration.ofHours(number);
+                    default -> Duration.ofDays(number);
+                });
     }
 
     private From from(Section section) {

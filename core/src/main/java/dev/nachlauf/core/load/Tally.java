@@ -9,10 +9,12 @@ import java.util.List;
  * @param steps one count per step of the job, and one for the maps behind them
  * @param writes the outcomes of each write; empty where there is one write only
  * @param elsewhere distinct rows that a write other than the main one rejected, and the main one did not
+ * @param sources source rows of which something was rejected, each counted once
+ * @param refused those of them of which nothing was rejected before the target was asked
  */
-public record Tally(List<StepCount> steps, List<Counts> writes, long elsewhere) {
+public record Tally(List<StepCount> steps, List<Counts> writes, long elsewhere, long sources, long refused) {
     /** Nothing. */
-    public static final Tally NONE = new Tally(List.of(), List.of(), 0);
+    public static final Tally NONE = new Tally(List.of(), List.of(), 0, 0, 0);
 
     public Tally {
         steps = List.copyOf(steps);
@@ -29,7 +31,8 @@ public record Tally(List<StepCount> steps, List<Counts> writes, long elsewhere) 
         for (int i = 0; i < Math.max(writes.size(), other.writes.size()); i++) {
             allWrites.add(write(i).plus(other.write(i)));
         }
-        return new Tally(allSteps, allWrites, elsewhere + other.elsewhere);
+        return new Tally(
+                allSteps, allWrites, elsewhere + other.elsewhere, sources + other.sources, refused + other.refused);
     }
 
     private StepCount step(int index) {

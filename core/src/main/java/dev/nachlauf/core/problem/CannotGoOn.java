@@ -26,8 +26,12 @@ public final class CannotGoOn extends RuntimeException {
         return problems;
     }
 
-    /** Whether trying again later can help: only an unreachable system is retried. */
+    /** Whether trying again later can help: every error is one that passes. Warnings beside it don't count. */
     public boolean isTemporary() {
-        return problems.stream().allMatch(problem -> problem.code() == ProblemCode.UNREACHABLE);
+        List<ProblemCode> errors = problems.stream()
+                .map(Problem::code)
+                .filter(code -> !code.isWarning())
+                .toList();
+        return !errors.isEmpty() && errors.stream().allMatch(ProblemCode::passes);
     }
 }

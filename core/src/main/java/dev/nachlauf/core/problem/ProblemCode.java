@@ -46,7 +46,9 @@ public enum ProblemCode {
     KEY_SENSITIVE(Weight.WARNING),
     MARK_UNKNOWN(Weight.WARNING),
     SOURCE_UNSEEN(Weight.WARNING),
+    COLUMN_LOST(Weight.WARNING),
     TARGET_CHANGED,
+    TARGET_RESTORED,
     // systems and settings
     SETTING_UNKNOWN,
     SETTING_MISSING,
@@ -54,6 +56,7 @@ public enum ProblemCode {
     SECRET_MISSING,
     SECRET_UNSAFE,
     UNREACHABLE,
+    DISK_FULL,
     SIGN_IN_REFUSED,
     HOST_UNKNOWN,
     NOT_PERMITTED,
@@ -71,6 +74,7 @@ public enum ProblemCode {
     SOURCE_AMBIGUOUS,
     ROW_RAGGED,
     CELL_ERROR,
+    ROW_TOO_LARGE,
     // a row on its way
     VALUE_MALFORMED,
     DIVISION_BY_ZERO,
@@ -87,6 +91,7 @@ public enum ProblemCode {
     GROUP_TOO_LARGE,
     DUPLICATE,
     PARENTS_CIRCULAR,
+    PARENTS_TOO_DEEP,
     REQUIRED_EMPTY,
     TOO_LONG,
     TOO_MANY_DECIMALS,
@@ -141,6 +146,11 @@ public enum ProblemCode {
     /** The code as it is written everywhere outside: kebab-case. */
     public String id() {
         return id;
+    }
+
+    /** Whether what it tells of passes by itself or when somebody makes room, so that trying again can help. */
+    public boolean passes() {
+        return this == UNREACHABLE || this == DISK_FULL;
     }
 
     /** A warning stands beside an outcome and changes no count and no exit status. */

@@ -9,6 +9,11 @@ record Batch(int number, List<TargetRow> rows) {
         return rows.getFirst().row().source().number();
     }
 
+    /** For how many rows of the source the batch accounts. */
+    long sourceRows() {
+        return rows.stream().mapToLong(row -> row.row().stands()[0]).sum();
+    }
+
     long lastRow() {
         return rows.getLast().row().source().number();
     }

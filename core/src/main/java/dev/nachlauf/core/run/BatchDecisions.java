@@ -13,6 +13,7 @@ import dev.nachlauf.core.step.Mapper;
 import dev.nachlauf.core.step.WriteRow;
 import dev.nachlauf.core.system.Change;
 import dev.nachlauf.core.system.ReservesIds;
+import dev.nachlauf.core.system.Respells;
 import dev.nachlauf.core.system.Target;
 import dev.nachlauf.core.system.Target.FieldSet;
 import dev.nachlauf.core.system.Target.Keys;
@@ -86,13 +87,14 @@ final class BatchDecisions {
         return row;
     }
 
-    private void decideTaken(int index, PlannedWrite write, List<Line> taken, List<WriteRow> rows) {
+    private void decideTaken(int index, PlannedWrite write, List<Line> taken, List<WriteRow> asSent) {
         if (taken.isEmpty()) {
             return;
         }
+        Target target = targets.of(index);
+        List<WriteRow> rows = respelled(target, asSent);
         List<Object[]> keys = new ArrayList<>(rows.size());
         rows.forEach(row -> keys.add(Objects.requireNonNull(row.key())));
-        Target target = targets.of(index);
         List<Decision> decisions = LoadPlanner.plan(
                 write, rows, target.find(new Keys(write.keyNames(), keys), new FieldSet(write.fieldNames())));
         List<Part> inserts = new ArrayList<>();
@@ -115,6 +117,24 @@ final class BatchDecisions {
             }
         }
         reserveIds(target, inserts);
+    }
+
+    /** The rows as the target would spell them, so that only what differs is written. */
+    private static List<WriteRow> respelled(Target target, List<WriteRow> rows) {
+        if (!(target instanceof Respells respells)) {
+            return rows;
+        }
+        List<@Nullable Object[]> sent = rows.stream().map(WriteRow::values).toList();
+        List<@Nullable Object[]> values = respells.respelled(sent);
+        if (values == sent) {
+            return rows;
+        }
+        List<WriteRow> respelled = new ArrayList<>(rows.size());
+        for (int i = 0; i < rows.size(); i++) {
+            WriteRow row = rows.get(i);
+            respelled.add(new WriteRow(row.number(), row.group(), row.row(), values.get(i), row.key()));
+        }
+        return respelled;
     }
 
     private static void reserveIds(Target target, List<Part> inserts) {

@@ -67,10 +67,16 @@ final class BatchLedger {
             add(line, rejected, sums, rows, fieldCounts);
             if (rejected) {
                 rejects.add(reject(line));
+                sums.rejected(line);
             }
         }
         List<TargetRow> targets = lines.stream().map(line -> line.row).toList();
-        Tally tally = new Tally(steps.of(targets), writes(sums.writes), sums.elsewhere);
+        Tally tally = new Tally(
+                steps.of(targets),
+                writes(sums.writes),
+                sums.elsewhere,
+                sums.rejectedSources.sum(),
+                sums.refusedSources(lines));
         Counts counts = sums.reading().plus(sums.writes[main]);
         Chunk.Head head = new Chunk.Head(
                 batch.number(), batch.firstRow(), batch.lastRow(), counts, tally, fieldCounts, tokens, state(tokens));
@@ -116,6 +122,7 @@ final class BatchLedger {
         long elsewhere = more.stream()
                 .filter(reject -> !refusedByMain.contains(reject.position()))
                 .count();
+        long sources = more.stream().map(Reject::number).distinct().count();
         Counts read = before.counts();
         Chunk.Head head = new Chunk.Head(
                 before.batch(),
@@ -123,7 +130,12 @@ final class BatchLedger {
                 before.lastRow(),
                 Counts.reading(read.read(), read.skipped(), read.rejected(), read.warned())
                         .plus(writes[main]),
-                new Tally(before.tally().steps(), writes(writes), before.tally().elsewhere() + elsewhere),
+                new Tally(
+                        before.tally().steps(),
+                        writes(writes),
+                        before.tally().elsewhere() + elsewhere,
+                        before.tally().sources() + sources,
+                        before.tally().refused() + sources),
                 fieldCounts,
                 tokens,
                 state(tokens));
@@ -140,10 +152,28 @@ final class BatchLedger {
         private long rejected;
         private long warned;
         private long elsewhere;
+        private final SourceRows rejectedSources = new SourceRows(Long.MAX_VALUE);
+        private final SourceRows rejectedBefore = new SourceRows(Long.MAX_VALUE);
 
         Sums(int writes) {
             this.writes = new Counts[writes];
             Arrays.fill(this.writes, Counts.NONE);
+        }
+
+        void rejected(Line line) {
+            rejectedSources.add(line.row.row());
+            if (line.row.rejected()) {
+                rejectedBefore.add(line.row.row());
+            }
+        }
+
+        /** Source rows of which nothing was rejected before the target was asked, and something then. */
+        long refusedSources(List<Line> lines) {
+            SourceRows refused = new SourceRows(Long.MAX_VALUE);
+            lines.stream()
+                    .filter(line -> !line.refused.isEmpty() && !rejectedBefore.has(line.row.row()))
+                    .forEach(line -> refused.add(line.row.row()));
+            return refused.sum();
         }
 
         Counts reading() {
@@ -192,7 +222,8 @@ final class BatchLedger {
         changed.stream().forEach(field -> fieldCounts.merge(prefix + names.get(field), 1L, Long::sum));
     }
 
-    private static Reject reject(Line line) {
+    /** The reject that a line is. */
+    static Reject reject(Line line) {
         Object[] key = keyOf(line);
         return new Reject(
                 line.row.row().source().number(),

@@ -1,6 +1,9 @@
 package dev.nachlauf.core.run;
 
 import dev.nachlauf.core.load.LoadPlanner;
+import dev.nachlauf.core.problem.CannotGoOn;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.spool.RepeatedKeys;
 import dev.nachlauf.core.step.FlowRow;
 import dev.nachlauf.core.step.Mapper;
@@ -8,24 +11,31 @@ import dev.nachlauf.core.step.RowFlow;
 import dev.nachlauf.core.step.TargetRow;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
-import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
-/** The second pass: rows behind the steps into batches. Batches that are done already are only counted. */
+/**
+ * The pass that writes: rows behind the steps into batches, cut by what they hold, so that the cuts are the same in every
+ * attempt. A batch that is done already is not given again, but has to be the same rows: would another one stand in its
+ * place, rows would be lost or written twice.
+ */
 final class BatchReader implements AutoCloseable {
     private static final long MOST_CHARACTERS = 8L * 1024 * 1024;
-    private static final int TYPED_CELL = 8;
+    /** A row beyond this is rejected: two of them fill a batch. */
+    static final long LARGEST_ROW = MOST_CHARACTERS / 2;
 
     private final RowFlow rows;
     private final Mapper mapper;
     private final List<RepeatedKeys> repeated;
-    private final Set<Integer> done;
+    private final Map<Integer, Chunk.Head> done;
     private final int batchRows;
     private @Nullable FlowRow ahead;
     private int number;
 
-    BatchReader(RowFlow rows, Mapper mapper, List<RepeatedKeys> repeated, Set<Integer> done, int batchRows) {
+    /** @param done the heads of the batches that are done already, by their number */
+    BatchReader(
+            RowFlow rows, Mapper mapper, List<RepeatedKeys> repeated, Map<Integer, Chunk.Head> done, int batchRows) {
         this.rows = rows;
         this.mapper = mapper;
         this.repeated = repeated;
@@ -38,28 +48,31 @@ final class BatchReader implements AutoCloseable {
     @Nullable
     Batch next() {
         while (ahead != null) {
-            boolean skip = done.contains(number);
-            List<TargetRow> batch = new ArrayList<>(skip ? 0 : batchRows);
-            long characters = 0;
-            int count = 0;
-            FlowRow row = ahead;
-            while (row != null) {
-                count++;
-                characters += characters(row);
-                if (!skip) {
-                    batch.add(checked(mapper.map(row)));
-                }
-                FlowRow following = rows.next();
-                ahead = following;
-                boolean full = count >= batchRows || characters >= MOST_CHARACTERS;
-                row = following == null || endsBetween(row, following, full) ? null : following;
+            Batch batch = cut();
+            Chunk.Head before = done.get(batch.number());
+            if (before == null) {
+                return batch;
             }
-            int current = number++;
-            if (!skip) {
-                return new Batch(current, batch);
-            }
+            requireSame(batch, before);
         }
+        requireAllSeen();
         return null;
+    }
+
+    private Batch cut() {
+        List<TargetRow> batch = new ArrayList<>(Math.min(batchRows, 1_024));
+        long characters = 0;
+        FlowRow row = ahead;
+        while (row != null) {
+            TargetRow mapped = bounded(checked(mapper.map(row), repeated));
+            batch.add(mapped);
+            characters += mapped.characters();
+            FlowRow following = rows.next();
+            ahead = following;
+            boolean full = batch.size() >= batchRows || characters >= MOST_CHARACTERS;
+            row = following == null || endsBetween(row, following, full) ? null : following;
+        }
+        return new Batch(number++, batch);
     }
 
     /** A group stays together; children wait until their parents are written. */
@@ -67,7 +80,8 @@ final class BatchReader implements AutoCloseable {
         return following.generation() != row.generation() || full && following.group() != row.group();
     }
 
-    private TargetRow checked(TargetRow row) {
+    /** A row with what its keys, which other rows have too, say of it. */
+    static TargetRow checked(TargetRow row, List<RepeatedKeys> repeated) {
         TargetRow checked = row;
         for (RepeatedKeys keys : repeated) {
             long other = row.skipped() == null ? keys.otherRow(row.row().position()) : 0;
@@ -79,12 +93,36 @@ final class BatchReader implements AutoCloseable {
         return checked;
     }
 
-    private static long characters(FlowRow row) {
-        long characters = 0;
-        for (Object cell : row.source().cells()) {
-            characters += cell instanceof String text ? text.length() + 1 : TYPED_CELL;
+    private static TargetRow bounded(TargetRow row) {
+        return row.characters() <= LARGEST_ROW
+                ? row
+                : row.dropped(Problem.of(
+                        ProblemCode.ROW_TOO_LARGE,
+                        "The row and what the job makes of it hold more than " + LARGEST_ROW + " characters.",
+                        "Shorten the values, or map fewer of them."));
+    }
+
+    private static void requireSame(Batch batch, Chunk.Head done) {
+        if (batch.firstRow() != done.firstRow()
+                || batch.lastRow() != done.lastRow()
+                || batch.sourceRows() != done.counts().read()) {
+            throw cutOtherwise("Batch " + done.batch() + " was written from rows " + done.firstRow() + " to "
+                    + done.lastRow() + " and would now be rows " + batch.firstRow() + " to " + batch.lastRow() + ".");
         }
-        return characters;
+    }
+
+    private void requireAllSeen() {
+        done.keySet().stream().filter(batch -> batch >= number).findFirst().ifPresent(batch -> {
+            throw cutOtherwise("Batch " + batch + " was written, but the rows end before it.");
+        });
+    }
+
+    private static CannotGoOn cutOtherwise(String sentence) {
+        return new CannotGoOn(Problem.of(
+                ProblemCode.INTERNAL,
+                "The rows are no longer cut into the same batches. " + sentence,
+                "Nothing more was written. This is a defect of Nachlauf, or it was upgraded while the run was under way;"
+                        + " start the job again."));
     }
 
     @Override

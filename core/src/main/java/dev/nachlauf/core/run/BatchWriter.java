@@ -92,7 +92,9 @@ final class BatchWriter {
         try (Work work = decideAndApply(batch, lines)) {
             SortedMap<Integer, Token> tokens = work.tokens(changedConnections(lines));
             Chunk chunk = ledger.chunk(batch, lines, tokens);
-            if (!guard.admit(chunk.head().counts(), chunk.head().tally().elsewhere())) {
+            if (!guard.admit(chunk.head())) {
+                // whoever decides about the run sees what would have been rejected
+                records.foresee(ChunkCodec.rejects(chunk.rejects()));
                 return false;
             }
             observer.reached(RunObserver.Point.BEFORE_LEDGER, batch.number());
@@ -122,7 +124,7 @@ final class BatchWriter {
         return changed;
     }
 
-    /** Marks what is committed as done, when no further chunk will do it. */
+    /** Marks what is committed as done, when no further chunk will do it; also when the run breaks off. */
     void finish() {
         if (!committed.isEmpty()) {
             records.settled(List.copyOf(committed));

@@ -13,12 +13,11 @@ import dev.nachlauf.core.step.Mapper;
 import dev.nachlauf.core.step.RecordFinder;
 import dev.nachlauf.core.step.Shaping;
 import dev.nachlauf.core.system.Writes;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 
@@ -27,6 +26,9 @@ import java.util.stream.Collectors;
  * alone, what is in doubt is settled, and the rest is written.
  */
 public final class LoadRun {
+    /** So many rejects are shown of a run that is held before they are written. */
+    private static final int MOST_FORESEEN = 10_000;
+
     private final String run;
     private final long epoch;
     private final Plan plan;
@@ -37,14 +39,17 @@ public final class LoadRun {
     private final RunPolicy policy;
     private final Path scratch;
     private final RecordFinder finder;
+    private final Pulse pulse;
+    /** Rows of the source, as far as they were looked at. */
+    private long seen;
 
     /**
      * @param run the id of the run
      * @param epoch which take-over of the run this attempt is
      * @param systems the system of each connection that is written to, by its name in the job
      * @param finder answers lookups
-     * @param scratch a folder for what spills to disk; what the steps made of the rows is kept in it until the run has
-     *     ended, so that a later attempt writes the same rows in the same batches
+     * @param scratch a folder of this attempt alone, for what spills to disk. What the steps made of the rows is written
+     *     there and {@link RunRecords#adopt adopted}, so that a later attempt writes the same rows in the same batches
      */
     public LoadRun(
             String run,
@@ -67,105 +72,168 @@ public final class LoadRun {
         this.policy = policy;
         this.finder = finder;
         this.scratch = scratch;
+        this.pulse = new Pulse(observer);
     }
 
     /**
-     * Reads, writes and accounts for every row.
+     * Reads, writes and accounts for every row. Whatever ends it, nothing that it has committed is left in doubt that can
+     * be settled.
      *
      * @throws dev.nachlauf.core.problem.CannotGoOn where the target can't be used; temporary ones may be tried again
      * @throws RunRecords.Fenced where another process has taken the run over
      */
     public RunResult execute() {
-        Optional<RunResult> refused = shape();
-        if (refused.isPresent()) {
-            return refused.get();
-        }
-        try (Survey survey = Survey.of(plan, rows(), scratch, observer);
-                Targets targets = Targets.open(plan, systems)) {
+        try (Targets targets = Targets.open(plan, systems, records, observer)) {
             settling(targets).settle();
-            if (!survey.failures().isEmpty()) {
-                return new RunResult(RunState.FAILED, said(survey), balance(survey.rows()));
+            records.foresee(List.of());
+            return stepsAndWrites(targets);
+        } catch (Pulse.StopHeard e) {
+            return new RunResult(RunState.STOPPED, List.of(), balance(Math.max(seen, known())));
+        }
+    }
+
+    private RunResult stepsAndWrites(Targets targets) {
+        try {
+            shape();
+        } catch (CannotGoOn e) {
+            if (e.isTemporary()) {
+                throw e;
             }
-            Tally written = tally();
+            return new RunResult(RunState.FAILED, e.problems(), balance(Math.max(seen, known())));
+        }
+        try (Survey survey = Survey.of(plan, rows(), targets, scratch, policy.mostRejects(), this::surveyed, pulse)) {
+            if (!survey.failures().isEmpty()) {
+                return new RunResult(RunState.FAILED, said(survey), balance(Math.max(survey.rows(), known())));
+            }
             RejectGuard guard = new RejectGuard(
-                    plan.job().limits().rejected(),
-                    policy,
-                    survey.rows(),
-                    survey.rejected() + survey.repeatedRows(),
-                    counts());
-            guard.add(written.elsewhere());
+                    plan.job().limits().rejected(), policy, survey.rows(), survey.foreseen(), counts(), tally());
             Optional<Problem> held = guard.checkBefore();
             if (held.isPresent()) {
+                foresee(survey);
                 return new RunResult(RunState.HELD, List.of(held.get()), survey.warnings(), balance(survey.rows()));
             }
-            observer.writing(survey.rows());
+            seen = survey.rows();
+            observer.writing(seen);
             write(survey, targets, guard);
             return result(survey, guard);
         }
     }
 
-    private Path shaped() {
-        return scratch.resolve("shaped-rows");
+    private void surveyed(long rows) {
+        seen = rows;
+        observer.surveyed(rows);
     }
 
     /** Runs the steps once, where they see more than one row; a rule over the whole load may end the run here. */
-    private Optional<RunResult> shape() {
-        if (!plan.isShaped() || Files.exists(shaped())) {
-            return Optional.empty();
-        }
-        try {
-            Shaping.keep(plan, source.open(), finder, scratch, shaped(), observer::surveyed);
-            return Optional.empty();
-        } catch (CannotGoOn e) {
-            if (e.isTemporary()) {
-                throw e;
-            }
-            return Optional.of(new RunResult(RunState.FAILED, e.problems(), balance(0)));
+    private void shape() {
+        if (plan.isShaped() && records.shaped().isEmpty()) {
+            Path file = scratch.resolve("shaped-rows");
+            Shaping.keep(plan, source.open(), finder, scratch, file, this::surveyed, pulse);
+            records.adopt(file);
         }
     }
 
     private Survey.RowSupply rows() {
-        return plan.isShaped() ? any -> Shaping.kept(shaped()) : Survey.straight(source, scratch);
-    }
-
-    /** Only clears up what a crash left in doubt, so that a run that can't go on still accounts truly for what it wrote. */
-    public void settle() {
-        try (Targets targets = Targets.open(plan, systems)) {
-            settling(targets).settle();
-        }
+        return plan.isShaped()
+                ? any -> Shaping.kept(records.shaped()
+                        .orElseThrow(() -> new CannotGoOn(Problem.of(
+                                ProblemCode.FILE_MISSING, "What the steps made of the rows is no longer kept.", ""))))
+                : Survey.straight(source, scratch, pulse);
     }
 
     private Settling settling(Targets targets) {
-        return new Settling(plan, targets, records, new HalfWritten(plan, targets, records, rows(), run, epoch));
+        HalfWritten half = new HalfWritten(plan, targets, records, rows(), run, epoch);
+        return new Settling(Settling.of(plan, targets), records, Optional.of(half), pulse);
     }
 
     private Tally tally() {
-        return records.chunks().stream().map(Chunk.Head::tally).reduce(Tally.NONE, Tally::plus);
+        return tally(records.chunks());
+    }
+
+    /** What the chunks say of steps and writes, but for those in doubt. */
+    public static Tally tally(List<Chunk.Head> chunks) {
+        return chunks.stream()
+                .filter(head -> head.state() == Chunk.State.DONE)
+                .map(Chunk.Head::tally)
+                .reduce(Tally.NONE, Tally::plus);
     }
 
     private Balance balance(long rows) {
-        Counts counts = counts();
         boolean simple = plan.isSimple()
                 && new StepTally(plan).isLevel()
                 && plan.writes().getFirst().when().isEmpty();
-        return new Balance(Math.max(rows, counts.read()), counts, tally(), simple);
+        return balance(rows, records.chunks(), simple);
+    }
+
+    /**
+     * The balance of a run by its chunks.
+     *
+     * @param rows the rows that were read, counted by themselves
+     * @param simple whether every row that passes goes to one write
+     */
+    public static Balance balance(long rows, List<Chunk.Head> chunks, boolean simple) {
+        long unknown = chunks.stream()
+                .filter(head -> head.state() == Chunk.State.PENDING)
+                .mapToLong(head -> head.counts().read())
+                .sum();
+        return new Balance(rows, counts(chunks), tally(chunks), simple, unknown);
     }
 
     private Counts counts() {
-        return records.chunks().stream().map(Chunk.Head::counts).reduce(Counts.NONE, Counts::plus);
+        return counts(records.chunks());
+    }
+
+    private static Counts counts(List<Chunk.Head> chunks) {
+        return chunks.stream()
+                .filter(head -> head.state() == Chunk.State.DONE)
+                .map(Chunk.Head::counts)
+                .reduce(Counts.NONE, Counts::plus);
+    }
+
+    /** As many rows the ledger holds already: they were read, though this attempt has not come to them. */
+    private long known() {
+        return records.chunks().stream().mapToLong(head -> head.counts().read()).sum();
     }
 
     private List<Problem> said(Survey survey) {
         List<Problem> problems = new ArrayList<>(survey.failures());
+        long written = known();
         problems.add(Problem.of(
                 survey.failures().getFirst().code(),
-                "The source could be read up to row " + survey.rows() + "; nothing of it was written by this run.",
+                "The source could be read up to row " + survey.rows() + "; "
+                        + (written == 0
+                                ? "nothing of it was written by this run."
+                                : "this run had dealt with " + written + " rows before."),
                 ""));
         return problems;
     }
 
+    /** What a person sees who has to decide about a run that is held before its first batch. */
+    private void foresee(Survey survey) {
+        Map<Integer, Chunk.Head> done = done();
+        List<Reject> rejects = new ArrayList<>();
+        try (BatchReader batches =
+                new BatchReader(rows().open(plan), new Mapper(plan), survey.repeated(), done, policy.batchRows())) {
+            for (Batch batch = batches.next();
+                    batch != null && rejects.size() < MOST_FORESEEN;
+                    batch = batches.next()) {
+                pulse.run();
+                batch.rows().stream()
+                        .filter(row -> row.rejected())
+                        .map(row ->
+                                BatchLedger.reject(new Line(row, plan.writes().size())))
+                        .limit(MOST_FORESEEN - rejects.size())
+                        .forEach(rejects::add);
+            }
+        }
+        records.foresee(rejects);
+    }
+
+    private Map<Integer, Chunk.Head> done() {
+        return records.chunks().stream().collect(Collectors.toMap(Chunk.Head::batch, Function.identity()));
+    }
+
     private void write(Survey survey, Targets first, RejectGuard guard) {
-        Set<Integer> done = records.chunks().stream().map(Chunk.Head::batch).collect(Collectors.toUnmodifiableSet());
         int batchRows = Math.min(policy.batchRows(), first.batchRows());
         PlannedWrite write = plan.writes().getFirst();
         boolean several = plan.isSimple()
@@ -175,8 +243,8 @@ public final class LoadRun {
                 && plan.steps().stream().noneMatch(PlannedStep.ParentsFirst.class::isInstance)
                 && survey.rows() > batchRows;
         try (BatchReader batches =
-                        new BatchReader(rows().open(plan), new Mapper(plan), survey.repeated(), done, batchRows);
-                Targets second = several ? Targets.open(plan, systems) : first) {
+                        new BatchReader(rows().open(plan), new Mapper(plan), survey.repeated(), done(), batchRows);
+                Targets second = several ? first.another() : first) {
             List<BatchWriter> writers = new ArrayList<>();
             writers.add(writer(first, guard));
             if (several) {
@@ -194,17 +262,28 @@ public final class LoadRun {
         Balance balance = balance(survey.rows());
         Optional<String> gap = balance.gap();
         if (gap.isPresent()) {
-            return new RunResult(
-                    RunState.FAILED,
-                    List.of(Problem.of(
-                            ProblemCode.BALANCE_BROKEN, gap.get(), "This is a defect of Nachlauf; please report it.")),
-                    survey.warnings(),
-                    balance);
+            return broken(survey, balance, gap.get());
         }
         if (guard.crossed().isPresent()) {
             return new RunResult(RunState.HELD, List.of(guard.crossed().get()), survey.warnings(), balance);
         }
-        RunState state = balance.unreached() > 0 ? RunState.STOPPED : RunState.FINISHED;
-        return new RunResult(state, List.of(), survey.warnings(), balance);
+        if (balance.unreached() == 0) {
+            return new RunResult(RunState.FINISHED, List.of(), survey.warnings(), balance);
+        }
+        return observer.stopRequested()
+                ? new RunResult(RunState.STOPPED, List.of(), survey.warnings(), balance)
+                : broken(
+                        survey,
+                        balance,
+                        balance.unreached() + " of " + balance.read()
+                                + " rows are in no batch, though nobody stopped the run.");
+    }
+
+    private static RunResult broken(Survey survey, Balance balance, String gap) {
+        return new RunResult(
+                RunState.FAILED,
+                List.of(Problem.of(ProblemCode.BALANCE_BROKEN, gap, "This is a defect of Nachlauf; please report it.")),
+                survey.warnings(),
+                balance);
     }
 }

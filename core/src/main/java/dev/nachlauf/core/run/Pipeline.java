@@ -77,19 +77,36 @@ final class Pipeline {
 
     private void write(BatchWriter writer) throws InterruptedException {
         boolean more = true;
-        while (more && !ending && !stopRequested.getAsBoolean()) {
-            Optional<Batch> batch = queue.poll(PATIENCE_MILLIS, TimeUnit.MILLISECONDS);
-            if (batch != null) {
-                more = batch.isPresent();
-                if (batch.isPresent() && !writer.write(batch.get())) {
-                    ending = true;
+        try {
+            while (more && !ending && !stopRequested.getAsBoolean()) {
+                Optional<Batch> batch = queue.poll(PATIENCE_MILLIS, TimeUnit.MILLISECONDS);
+                if (batch != null) {
+                    more = batch.isPresent();
+                    if (batch.isPresent() && !writer.write(batch.get())) {
+                        ending = true;
+                    }
                 }
             }
+        } catch (RunRecords.Fenced e) {
+            throw e;
+        } catch (RuntimeException e) {
+            ending = true;
+            finishAfter(writer, e);
+            throw e;
         }
         if (more) {
             ending = true;
         }
         writer.finish();
+    }
+
+    /** What is committed is known to be, whatever came then. */
+    private static void finishAfter(BatchWriter writer, RuntimeException failure) {
+        try {
+            writer.finish();
+        } catch (RuntimeException e) {
+            failure.addSuppressed(e);
+        }
     }
 
     /** The first failure wins; the others are its followers. */

@@ -2,73 +2,71 @@ package dev.nachlauf.core.run;
 
 import dev.nachlauf.core.job.JobDefinition.Limit;
 import dev.nachlauf.core.load.Counts;
+import dev.nachlauf.core.load.Tally;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
+import java.util.List;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 
-/** Keeps the counts of a run and holds it when too many rows are rejected. Shared by the writers. */
+/**
+ * Keeps the counts of a run and holds it when too many rows are rejected. A job's limit counts rows of the source, each
+ * once, whatever the steps and the writes make of it. Shared by the writers.
+ */
 final class RejectGuard {
     private final Optional<Limit> limit;
     private final RunPolicy policy;
     private final long rows;
-    private final long rejectedBefore;
+    private final long foreseen;
     private Counts counts;
-    private long elsewhere;
+    private Tally tally;
     private @Nullable Problem crossed;
 
     /**
      * @param rows rows in the source
-     * @param rejectedBefore rejects that the survey foresees
+     * @param foreseen source rows with rejects that the survey foresees
      * @param counts what earlier attempts of this run have written
+     * @param tally the rest of it
      */
-    RejectGuard(Optional<Limit> limit, RunPolicy policy, long rows, long rejectedBefore, Counts counts) {
+    RejectGuard(Optional<Limit> limit, RunPolicy policy, long rows, long foreseen, Counts counts, Tally tally) {
         this.limit = limit;
         this.policy = policy;
         this.rows = rows;
-        this.rejectedBefore = rejectedBefore;
+        this.foreseen = foreseen;
         this.counts = counts;
+        this.tally = new Tally(List.of(), List.of(), tally.elsewhere(), tally.sources(), tally.refused());
     }
 
-    /**
-     * Adds a batch to the counts; false where its rejects cross a limit, and then it is not added.
-     *
-     * @param rejectedElsewhere rows that are rejected and not counted so in {@code batch}
-     */
-    synchronized boolean admit(Counts batch, long rejectedElsewhere) {
-        Counts sum = counts.plus(batch);
-        long all = sum.allRejected() + elsewhere + rejectedElsewhere;
-        long refused = sum.refused() + elsewhere + rejectedElsewhere;
-        check(limit.isPresent() ? Math.max(all, rejectedBefore + refused) : all);
+    /** Adds a batch to the counts; false where its rejects cross a limit, and then it is not added. */
+    synchronized boolean admit(Chunk.Head batch) {
+        Counts sum = counts.plus(batch.counts());
+        Tally of = batch.tally();
+        Tally sums = tally.plus(new Tally(List.of(), List.of(), of.elsewhere(), of.sources(), of.refused()));
+        check(Math.max(sums.sources(), foreseen + sums.refused()), sum.allRejected() + sums.elsewhere());
         if (crossed == null) {
             counts = sum;
-            elsewhere += rejectedElsewhere;
+            tally = sums;
         }
         return crossed == null;
     }
 
-    /** Adds what earlier attempts have rejected outside of the counts. */
-    synchronized void add(long rejectedElsewhere) {
-        elsewhere += rejectedElsewhere;
-    }
-
     /** Looks at what is known before the first batch. */
     synchronized Optional<Problem> checkBefore() {
-        check(rejectedBefore);
+        check(foreseen, foreseen);
         return Optional.ofNullable(crossed);
     }
 
-    private void check(long rejected) {
+    private void check(long sources, long rejects) {
         if (policy.beyondLimit()) {
             return;
         }
-        if (limit.isPresent() && limit.get().crossed(rejected, rows, true)) {
+        if (limit.isPresent() && limit.get().crossed(sources, rows)) {
             crossed = Problem.of(
                     ProblemCode.LIMIT_CROSSED,
-                    "At least " + rejected + " of " + rows + " rows are rejected; the job's limit is "
+                    "At least " + sources + " of " + rows + " rows are rejected; the job's limit is "
                             + limit.get().text() + ".",
                     "Look at the rejects, then release the run beyond the limit, or discard it.");
-        } else if (rejected > policy.mostRejects()) {
+        } else if (rejects > policy.mostRejects()) {
             crossed = Problem.of(
                     ProblemCode.TOO_MANY_REJECTS,
                     "More than " + policy.mostRejects() + " rows are rejected.",

@@ -4,8 +4,11 @@ import dev.nachlauf.core.load.Counts;
 
 /** Watches and steers a run. All methods are called from the run's own threads and must not wait long. */
 public interface RunObserver {
-    /** Whether somebody wants the run to end after the batch in hand. */
+    /** Whether somebody wants the run to end after the batch in hand. Asked for every row, so it must cost nothing. */
     boolean stopRequested();
+
+    /** Targets were opened; {@code abort} ends what waits for them, from another thread. */
+    void opened(Runnable abort);
 
     /** So many rows of the source have been looked at before anything is written. */
     void surveyed(long rows);

@@ -2,7 +2,6 @@ package dev.nachlauf.core.run;
 
 import dev.nachlauf.core.load.Outcome;
 import dev.nachlauf.core.plan.Plan;
-import dev.nachlauf.core.plan.PlannedWrite;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
@@ -11,33 +10,65 @@ import dev.nachlauf.core.system.Target;
 import dev.nachlauf.core.system.Target.Settlement;
 import dev.nachlauf.core.system.Target.Token;
 import java.util.ArrayList;
-import java.util.Arrays;
+import java.util.BitSet;
 import java.util.List;
 import java.util.Objects;
+import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 
 /** Clears up what a crash left in doubt: chunks that were saved, but whose commit nobody saw. */
 final class Settling {
-    private final Plan plan;
-    private final Targets targets;
+    private final List<Written> writes;
     private final RunRecords records;
-    private final HalfWritten halfWritten;
-    private final BatchLedger ledger;
+    private final Optional<HalfWritten> halfWritten;
+    private final Runnable pulse;
+    private final int keyWidth;
+    private final int fieldWidth;
 
-    Settling(Plan plan, Targets targets, RunRecords records, HalfWritten halfWritten) {
-        this.plan = plan;
-        this.targets = targets;
+    /**
+     * What one write wrote to.
+     *
+     * @param connection its number
+     * @param target what can be asked; null where it is no longer there
+     * @param keyWidth how many parts its key has
+     * @param allFields how many fields it wrote
+     * @param fields those that the target was opened for, by their place in the ledger
+     */
+    record Written(int connection, @Nullable Target target, int keyWidth, int allFields, int[] fields) {}
+
+    /** @param halfWritten brings to its end what one connection has and another has not; empty where nobody can */
+    Settling(List<Written> writes, RunRecords records, Optional<HalfWritten> halfWritten, Runnable pulse) {
+        this.writes = writes;
         this.records = records;
         this.halfWritten = halfWritten;
-        this.ledger = new BatchLedger(plan);
+        this.pulse = pulse;
+        this.keyWidth = writes.stream().mapToInt(Written::keyWidth).max().orElse(0);
+        this.fieldWidth = writes.stream().mapToInt(Written::allFields).max().orElse(0);
     }
 
-    /** Asks the targets about every pending chunk; afterwards each is either done or gone. */
+    /** What the writes of a plan write to. */
+    static List<Written> of(Plan plan, Targets targets) {
+        return IntStream.range(0, plan.writes().size())
+                .mapToObj(w -> {
+                    int fields = plan.writes().get(w).fields().size();
+                    return new Written(
+                            targets.connection(w),
+                            targets.of(w),
+                            plan.writes().get(w).key().size(),
+                            fields,
+                            IntStream.range(0, fields).toArray());
+                })
+                .toList();
+    }
+
+    /** Asks about every pending chunk; afterwards each is done or gone, but for those about which nobody can be asked. */
     void settle() {
         for (Chunk.Head head : records.chunks()) {
             if (head.state() == Chunk.State.PENDING) {
+                pulse.run();
                 settle(records.chunk(head.batch()));
             }
         }
@@ -46,25 +77,39 @@ final class Settling {
     private void settle(Chunk chunk) {
         Set<Integer> open = new TreeSet<>();
         Set<Integer> written = new TreeSet<>();
-        List<LedgerRow> rows = ledger.rows(chunk);
-        for (int w = 0; w < plan.writes().size(); w++) {
-            int connection = targets.connection(w);
-            List<Change> changes = inDoubt(rows, w, plan.writes().get(w));
+        Set<Integer> unasked = new TreeSet<>();
+        List<LedgerRow> rows = ChunkCodec.rows(chunk.rows(), keyWidth, fieldWidth);
+        for (int w = 0; w < writes.size(); w++) {
+            Written write = writes.get(w);
+            int connection = write.connection();
+            List<Change> changes = inDoubt(rows, w, write);
             if (changes.isEmpty() || open.contains(connection) || written.contains(connection)) {
                 continue;
             }
             Token token = chunk.head().tokens().get(connection);
+            if (token != null && write.target() == null) {
+                unasked.add(connection);
+                continue;
+            }
             // a connection of which nobody has to be asked any more was committed by an earlier attempt
-            boolean committed = token == null || isCommitted(targets.of(w), token, changes, chunk.head());
+            boolean committed =
+                    token == null || isCommitted(Objects.requireNonNull(write.target()), token, changes, chunk.head());
             (committed ? written : open).add(connection);
+            unasked.remove(connection);
         }
+        if (unasked.isEmpty()) {
+            conclude(chunk, open, written);
+        }
+    }
+
+    private void conclude(Chunk chunk, Set<Integer> open, Set<Integer> written) {
         int batch = chunk.head().batch();
         if (open.isEmpty()) {
             records.settled(List.of(batch));
         } else if (written.isEmpty()) {
             records.drop(batch);
         } else {
-            halfWritten.finish(chunk, open);
+            halfWritten.ifPresent(half -> half.finish(chunk, open));
         }
     }
 
@@ -83,34 +128,41 @@ final class Settling {
         };
     }
 
-    private static List<Change> inDoubt(List<LedgerRow> rows, int index, PlannedWrite write) {
+    private static List<Change> inDoubt(List<LedgerRow> rows, int index, Written write) {
         List<Change> changes = new ArrayList<>();
         for (LedgerRow row : rows) {
-            if (row.write() != index) {
-                continue;
-            }
-            Object[] key = row.key() == null
-                    ? new Object[0]
-                    : row.key().subList(0, write.key().size()).toArray();
-            if (row.outcome() == Outcome.INSERTED) {
-                changes.add(new Change.Insert(row.number(), row.number(), key, row.id(), cut(row.after(), write)));
-            } else if (row.outcome() == Outcome.UPDATED) {
-                changes.add(new Change.Update(
-                        row.number(),
-                        row.number(),
-                        key,
-                        Objects.requireNonNull(row.id()),
-                        "",
-                        cut(row.before(), write),
-                        cut(row.after(), write),
-                        row.changed()));
+            if (row.write() == index && row.wrote()) {
+                changes.add(change(row, write));
             }
         }
         return changes;
     }
 
-    /** Chunks are as wide as the widest write. */
-    private static @Nullable Object[] cut(@Nullable Object[] values, PlannedWrite write) {
-        return Arrays.copyOf(values, write.fields().size());
+    private static Change change(LedgerRow row, Written write) {
+        Object[] key = row.key() == null
+                ? new Object[0]
+                : row.key().subList(0, write.keyWidth()).toArray();
+        @Nullable Object[] before = cut(row.before(), write);
+        if (row.outcome() == Outcome.INSERTED) {
+            return new Change.Insert(row.number(), row.number(), key, row.id(), cut(row.after(), write));
+        }
+        Object id = Objects.requireNonNull(row.id());
+        if (row.outcome() == Outcome.DELETED) {
+            return new Change.Delete(row.number(), row.number(), key, id, "", before);
+        }
+        BitSet changed = new BitSet();
+        for (int i = 0; i < write.fields().length; i++) {
+            changed.set(i, row.changed().get(write.fields()[i]));
+        }
+        return new Change.Update(row.number(), row.number(), key, id, "", before, cut(row.after(), write), changed);
+    }
+
+    /** Chunks are as wide as the widest write, and a field may be there no longer. */
+    private static @Nullable Object[] cut(@Nullable Object[] values, Written write) {
+        @Nullable Object[] cut = new Object[write.fields().length];
+        for (int i = 0; i < cut.length && values.length > 0; i++) {
+            cut[i] = values[write.fields()[i]];
+        }
+        return cut;
     }
 }

@@ -10,66 +10,120 @@ import dev.nachlauf.core.step.Mapper;
 import dev.nachlauf.core.step.RowFlow;
 import dev.nachlauf.core.step.Shaping;
 import dev.nachlauf.core.step.Shaping.KeptRows;
+import dev.nachlauf.core.system.ComparesKeys;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Objects;
+import java.util.function.LongConsumer;
+import org.jspecify.annotations.Nullable;
 
 /**
- * The first pass, before anything is written: it counts the rows, finds keys that are repeated anywhere in the load, and,
- * where the job limits rejects, counts those that can be known by now.
+ * The first look at all rows, before anything is written: it counts them, finds keys that are repeated anywhere in the
+ * load, and, where the job limits rejects, counts the source rows of which something will be rejected for sure.
  *
  * @param rows rows in the source, as far as it could be read
- * @param rejected rows rejected before the target is asked; 0 where the job sets no limit
+ * @param foreseen source rows with rejects that are known before the target is asked; 0 where the job sets no limit
  * @param repeated keys that stand twice, for each write
  * @param failures why the source could not be read to its end
  * @param warnings what is to be said of the load as a whole
  */
-record Survey(long rows, long rejected, List<RepeatedKeys> repeated, List<Problem> failures, List<Problem> warnings)
+record Survey(long rows, long foreseen, List<RepeatedKeys> repeated, List<Problem> failures, List<Problem> warnings)
         implements AutoCloseable {
     private static final int REPORT_EVERY = 10_000;
 
-    static Survey of(Plan plan, RowSupply supply, Path scratch, RunObserver observer) {
+    /**
+     * Looks.
+     *
+     * @param targets say which keys are equal to them
+     * @param most beyond so many source rows with rejects counting them ends
+     */
+    static Survey of(
+            Plan plan, RowSupply supply, Targets targets, Path scratch, long most, LongConsumer progress, Pulse pulse) {
         List<RepeatedKeys> repeated = new ArrayList<>();
         plan.writes().forEach(write -> repeated.add(new RepeatedKeys(scratch)));
-        boolean countRejects = plan.job().limits().rejected().isPresent();
-        boolean reduced = !plan.isShaped() && !countRejects;
-        Plan surveyed = reduced ? LoadKeys.reduced(plan) : plan;
-        LoadKeys keys = new LoadKeys(surveyed);
-        Mapper mapper = new Mapper(plan);
-        long read = 0;
-        long rejected = 0;
+        long[] read = new long[1];
         List<Problem> warnings = List.of();
         List<Problem> failures = List.of();
+        try {
+            warnings = findKeys(plan, supply, targets, repeated, read, progress, pulse);
+        } catch (CannotGoOn e) {
+            if (e.isTemporary()) {
+                repeated.forEach(RepeatedKeys::close);
+                throw e;
+            }
+            failures = e.problems();
+        }
+        repeated.forEach(keys -> keys.find(pulse));
+        boolean limited = plan.job().limits().rejected().isPresent() && failures.isEmpty();
+        long foreseen = limited ? foreseen(plan, supply, repeated, most, pulse) : 0;
+        return new Survey(read[0], foreseen, repeated, failures, warnings);
+    }
+
+    private static List<Problem> findKeys(
+            Plan plan,
+            RowSupply supply,
+            Targets targets,
+            List<RepeatedKeys> repeated,
+            long[] read,
+            LongConsumer progress,
+            Pulse pulse) {
+        Plan surveyed = plan.isShaped() ? plan : LoadKeys.reduced(plan);
+        LoadKeys keys = new LoadKeys(surveyed);
+        List<@Nullable OwnKeys> own = new ArrayList<>();
+        for (int w = 0; w < repeated.size(); w++) {
+            own.add(
+                    keys.isPlain(w) && targets.of(w) instanceof ComparesKeys compares && compares.hasOwnEquality()
+                            ? new OwnKeys(compares, repeated.get(w))
+                            : null);
+        }
         try (RowFlow flow = supply.open(surveyed)) {
             long next = REPORT_EVERY;
             for (FlowRow row = flow.next(); row != null; row = flow.next()) {
-                read += row.stands()[0];
-                rejected += countRejects && mapper.map(row).rejected() ? 1 : 0;
+                pulse.run();
+                read[0] = flow.read();
                 for (int w = 0; w < repeated.size(); w++) {
-                    byte[] key = keys.key(row, w);
-                    if (key != null) {
-                        repeated.get(w).add(key, row.position(), row.source().number());
-                    }
+                    note(row, w, keys, repeated.get(w), own.get(w));
                 }
-                if (read >= next) {
-                    observer.surveyed(read);
-                    next = read + REPORT_EVERY;
+                if (read[0] >= next) {
+                    progress.accept(read[0]);
+                    next = read[0] + REPORT_EVERY;
                 }
             }
-            if (flow instanceof KeptRows kept) {
-                warnings = kept.warnings();
-            }
-            read = flow.read();
-        } catch (CannotGoOn e) {
-            failures = e.problems();
+            read[0] = flow.read();
+            own.stream().filter(Objects::nonNull).forEach(OwnKeys::ask);
+            return flow instanceof KeptRows kept ? kept.warnings() : List.of();
         }
-        repeated.forEach(RepeatedKeys::find);
-        return new Survey(read, rejected, repeated, failures, warnings);
     }
 
-    /** How many rows have a key that another row has too. */
-    long repeatedRows() {
-        return repeated.stream().mapToLong(RepeatedKeys::count).sum();
+    private static void note(FlowRow row, int write, LoadKeys keys, RepeatedKeys repeated, @Nullable OwnKeys own) {
+        if (own != null) {
+            Object[] key = keys.values(row, write);
+            if (key != null) {
+                own.add(key, row.position(), row.source().number());
+            }
+            return;
+        }
+        byte[] key = keys.key(row, write);
+        if (key != null) {
+            repeated.add(key, row.position(), row.source().number());
+        }
+    }
+
+    /** Every row is mapped as it will be when it is written, and each row of the source counts once. */
+    private static long foreseen(Plan plan, RowSupply supply, List<RepeatedKeys> repeated, long most, Pulse pulse) {
+        SourceRows rejected = new SourceRows(most);
+        Mapper mapper = new Mapper(plan);
+        try (RowFlow flow = supply.open(plan)) {
+            for (FlowRow row = flow.next(); row != null; row = flow.next()) {
+                pulse.run();
+                if (BatchReader.checked(mapper.map(row), repeated).rejected()) {
+                    rejected.add(row);
+                }
+            }
+        }
+        repeated.forEach(RepeatedKeys::rewind);
+        return rejected.sum();
     }
 
     /** Where the rows behind the steps come from, for each pass over them. */
@@ -80,7 +134,7 @@ record Survey(long rows, long rejected, List<RepeatedKeys> repeated, List<Proble
     }
 
     /** The rows of a source, through the steps of a plan that looks at one row alone. */
-    static RowSupply straight(SourceSupply source, Path scratch) {
+    static RowSupply straight(SourceSupply source, Path scratch, Pulse pulse) {
         return plan -> Shaping.flow(
                 plan,
                 source.open(),
@@ -88,7 +142,8 @@ record Survey(long rows, long rejected, List<RepeatedKeys> repeated, List<Proble
                     throw new IllegalStateException("a plan with lookups is shaped beforehand");
                 },
                 scratch,
-                warning -> {});
+                warning -> {},
+                pulse);
     }
 
     @Override

@@ -5,12 +5,17 @@ import dev.nachlauf.core.plan.PlannedWrite;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.system.EndsSessions;
+import dev.nachlauf.core.system.HoldsSession;
+import dev.nachlauf.core.system.Identified;
 import dev.nachlauf.core.system.Target;
 import dev.nachlauf.core.system.Target.UnitId;
 import dev.nachlauf.core.system.Writes;
 import dev.nachlauf.core.system.WritesTogether;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
 import java.util.function.Function;
 
 /**
@@ -23,17 +28,78 @@ final class Targets implements AutoCloseable {
     private final List<Target> targets = new ArrayList<>();
     private final List<Integer> connections = new ArrayList<>();
 
-    private Targets() {}
+    private final Plan plan;
+    private final Function<String, Writes> opening;
+    private final RunObserver observer;
+    private final RunRecords records;
+    private final Map<String, List<String>> sessions;
 
-    /** @param systems the system of each connection, by its name in the job; the same one for the same system */
-    static Targets open(Plan plan, Function<String, Writes> systems) {
-        Targets all = new Targets();
+    private Targets(
+            Plan plan,
+            Function<String, Writes> opening,
+            RunRecords records,
+            RunObserver observer,
+            Map<String, List<String>> sessions) {
+        this.plan = plan;
+        this.opening = opening;
+        this.records = records;
+        this.observer = observer;
+        this.sessions = sessions;
+    }
+
+    /**
+     * Opens them. Sessions that an earlier attempt left behind are ended first, for they may hold locks.
+     *
+     * @param systems the system of each connection, by its name in the job; the same one for the same system
+     * @param observer learns how what waits for a target is ended
+     * @throws CannotGoOn with {@code target-restored} where batches were written to what is no longer the same system
+     */
+    static Targets open(Plan plan, Function<String, Writes> systems, RunRecords records, RunObserver observer) {
+        records.sessions().forEach((connection, left) -> {
+            if (systems.apply(connection) instanceof EndsSessions ends) {
+                left.forEach(ends::end);
+            }
+        });
+        return new Targets(plan, systems, records, observer, new TreeMap<>()).opened();
+    }
+
+    /** The same once more, for a second writer. */
+    Targets another() {
+        return new Targets(plan, opening, records, observer, sessions).opened();
+    }
+
+    private Targets opened() {
         try {
-            plan.writes().forEach(write -> all.add(write, systems.apply(write.connection())));
-            return all;
+            plan.writes().forEach(write -> add(write, opening.apply(write.connection())));
+            records.openedSessions(sessions);
+            observer.opened(this::abort);
+            return this;
         } catch (RuntimeException e) {
-            all.close();
+            close();
             throw e;
+        }
+    }
+
+    /** Called by another thread: whatever waits for a target fails. */
+    private void abort() {
+        leaders.forEach(Target::abort);
+    }
+
+    private void note(String connection, Target leader) {
+        if (leader instanceof HoldsSession holds) {
+            sessions.computeIfAbsent(connection, any -> new ArrayList<>()).add(holds.session());
+        }
+        if (leader instanceof Identified identified) {
+            String now = identified.identity();
+            String before = records.identities().get(connection);
+            if (before != null && !before.equals(now) && !records.chunks().isEmpty()) {
+                throw new CannotGoOn(Problem.of(
+                        ProblemCode.TARGET_RESTORED,
+                        "The system of " + connection
+                                + " is no longer the one that this run has written to: it was restored, replaced or made anew.",
+                        "Compare what the run has written with what is there, then start the job again."));
+            }
+            records.identify(connection, now);
         }
     }
 
@@ -45,6 +111,7 @@ final class Targets implements AutoCloseable {
             systems.add(system);
             leaders.add(leader);
             targets.add(leader);
+            note(write.connection(), leader);
         } else if (leaders.get(connection) instanceof WritesTogether together) {
             targets.add(together.beside(write.target(), write.use()));
         } else {

@@ -101,7 +101,7 @@ public final class ExternalSort implements AutoCloseable {
             }
             return piece;
         } catch (IOException e) {
-            throw new UncheckedIOException(e);
+            throw Disk.failure(e, scratch);
         }
     }
 

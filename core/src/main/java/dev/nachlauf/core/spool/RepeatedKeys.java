@@ -36,11 +36,16 @@ public final class RepeatedKeys implements AutoCloseable {
         byKey.add(key, row, shown);
     }
 
-    /** Ends the adding and finds what is repeated. */
-    public void find() {
+    /**
+     * Ends the adding and finds what is repeated.
+     *
+     * @param pulse is run all along, and may end the search by an exception
+     */
+    public void find(Runnable pulse) {
         ExternalSort.Entry first = null;
         boolean repeated = false;
         for (Iterator<ExternalSort.Entry> keys = byKey.sorted(); keys.hasNext(); ) {
+            pulse.run();
             ExternalSort.Entry entry = keys.next();
             if (first != null && Arrays.equals(first.key(), entry.key())) {
                 if (!repeated) {
@@ -54,13 +59,18 @@ public final class RepeatedKeys implements AutoCloseable {
             }
         }
         byKey.close();
-        rows = byRow.sorted();
-        advance();
+        rewind();
     }
 
     private void repeated(long row, long other) {
         byRow.add(NO_KEY, row, other);
         count++;
+    }
+
+    /** Begins again to be asked, from the first row on. */
+    public void rewind() {
+        rows = byRow.sorted();
+        advance();
     }
 
     private void advance() {

@@ -11,6 +11,7 @@ import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -25,11 +26,13 @@ public final class RowFile {
     /** Writes rows. */
     public static final class Writer implements AutoCloseable {
         private final Path file;
+        private final Path folder;
         private final Path part;
         private final DataOutputStream out;
 
         public Writer(Path file) {
             this.file = file;
+            this.folder = Objects.requireNonNull(file.toAbsolutePath().getParent(), "a file lies in a folder");
             this.part = file.resolveSibling(file.getFileName() + ".part");
             try {
                 out = new DataOutputStream(new BufferedOutputStream(
@@ -45,7 +48,7 @@ public final class RowFile {
                 out.writeInt(row.length);
                 out.write(row);
             } catch (IOException e) {
-                throw new UncheckedIOException(e);
+                throw Disk.failure(e, folder);
             }
         }
 
@@ -56,9 +59,11 @@ public final class RowFile {
                 out.writeInt(lastWord.length);
                 out.write(lastWord);
                 out.close();
+                Disk.force(part);
                 Files.move(part, file, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
+                Disk.forceEntries(folder);
             } catch (IOException e) {
-                throw new UncheckedIOException(e);
+                throw Disk.failure(e, folder);
             }
         }
 

@@ -15,6 +15,8 @@ import org.jspecify.annotations.Nullable;
  */
 public final class FlowRow {
     private static final long[] ONE = {1};
+    private static final int TYPED = 8;
+    private static final int LARGE = 256;
 
     private final long position;
     private final SourceRow source;
@@ -110,6 +112,38 @@ public final class FlowRow {
     /** The step that skipped it or found its first problem, from 0; -1 for none. */
     public int settledBy() {
         return settledBy;
+    }
+
+    /**
+     * About how many characters it holds: those of its cells, and those of larger values that steps have made. Small ones
+     * are bounded by the number of fields.
+     */
+    public long characters() {
+        long sum = 0;
+        for (Object cell : source.cells()) {
+            sum += cell instanceof String text ? text.length() + 1 : TYPED;
+        }
+        return sum + made(slots);
+    }
+
+    /** The characters of larger values that are none of the row's cells. */
+    long made(@Nullable Object[] values) {
+        long sum = 0;
+        for (Object value : values) {
+            if (value instanceof String text && text.length() >= LARGE && !isCell(text)) {
+                sum += text.length();
+            }
+        }
+        return sum;
+    }
+
+    private boolean isCell(Object value) {
+        for (Object cell : source.cells()) {
+            if (cell == value) {
+                return true;
+            }
+        }
+        return false;
     }
 
     /** Rows of one group stand together and are written together or not at all. */

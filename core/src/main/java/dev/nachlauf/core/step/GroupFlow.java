@@ -30,11 +30,13 @@ final class GroupFlow implements RowFlow {
     private final int step;
     private final int[] by;
     private final Treatment treatment;
+    private final Runnable pulse;
     private final ExternalSort groups;
     private final ExternalSort ordered;
     private @Nullable Iterator<ExternalSort.Entry> result;
 
-    GroupFlow(RowFlow rows, int level, int step, List<Integer> by, Treatment treatment, Path scratch) {
+    GroupFlow(RowFlow rows, int level, int step, List<Integer> by, Treatment treatment, Path scratch, Runnable pulse) {
+        this.pulse = pulse;
         this.rows = rows;
         this.level = level;
         this.step = step;
@@ -118,6 +120,7 @@ final class GroupFlow implements RowFlow {
         Groups entries = new Groups(groups.sorted());
         Output out = this::put;
         while (entries.hasNext()) {
+            pulse.run();
             Iterator<FlowRow> members = entries.nextGroup();
             if (entries.firstIsRejected()) {
                 rejectAll(members, out);

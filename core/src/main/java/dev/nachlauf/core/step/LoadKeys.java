@@ -33,15 +33,37 @@ public final class LoadKeys {
     /** The key of a row for a write; null where the write doesn't take it, or a part is missing. */
     public byte @Nullable [] key(FlowRow row, int index) {
         PlannedWrite write = plan.writes().get(index);
-        boolean taken = row.skipped() == null
+        List<Object> parts = new ArrayList<>();
+        return isTaken(row, write) && add(row, write, parts) ? KeyBytes.of(parts) : null;
+    }
+
+    private static boolean isTaken(FlowRow row, PlannedWrite write) {
+        return row.skipped() == null
                 && row.source().problems().isEmpty()
                 && (!write.oncePerGroup() || row.group() == row.position())
                 && isTrue(row, write);
-        if (!taken) {
-            return null;
-        }
+    }
+
+    /**
+     * The parts of a row's key for a write, one for each of its fields; null where the write doesn't take it or a part is
+     * missing. To be asked for {@link #isPlain plain} keys only.
+     */
+    public Object @Nullable [] values(FlowRow row, int index) {
         List<Object> parts = new ArrayList<>();
-        return add(row, write, parts) ? KeyBytes.of(parts) : null;
+        return isTaken(row, plan.writes().get(index)) && add(row, plan.writes().get(index), parts)
+                ? parts.toArray()
+                : null;
+    }
+
+    /** Whether all parts of a write's key are computed from the row alone. */
+    public boolean isPlain(int index) {
+        PlannedWrite write = plan.writes().get(index);
+        return write.key().stream()
+                .map(field -> write.fields().get(field).source())
+                .allMatch(source -> source instanceof Source.Of of
+                        && plan.writes().stream()
+                                .flatMap(earlier -> earlier.results().stream())
+                                .noneMatch(result -> of.formula().slots().contains(result.slot())));
     }
 
     private static boolean isTrue(FlowRow row, PlannedWrite write) {

@@ -31,12 +31,14 @@ final class ParentsFirstFlow implements RowFlow {
     private final RowFlow rows;
     private final PlannedStep.ParentsFirst step;
     private final Path scratch;
+    private final Runnable pulse;
     private final List<ExternalSort> open = new ArrayList<>();
     private final ExternalSort ordered;
     private @Nullable Iterator<ExternalSort.Entry> result;
     private long position;
 
-    ParentsFirstFlow(RowFlow rows, PlannedStep.ParentsFirst step, Path scratch) {
+    ParentsFirstFlow(RowFlow rows, PlannedStep.ParentsFirst step, Path scratch, Runnable pulse) {
+        this.pulse = pulse;
         this.rows = rows;
         this.step = step;
         this.scratch = scratch;
@@ -79,6 +81,7 @@ final class ParentsFirstFlow implements RowFlow {
             ExternalSort again = sort();
             ExternalSort keysWaiting = sort();
             for (Iterator<ExternalSort.Entry> entries = left.sorted(); entries.hasNext(); ) {
+                pulse.run();
                 ExternalSort.Entry entry = entries.next();
                 keysWaiting.add(keyOf(FlowCodec.decode(entry.payload()), step.key()), entry.number(), 0);
                 again.add(entry.key(), entry.number(), 0, entry.payload());
@@ -99,10 +102,11 @@ final class ParentsFirstFlow implements RowFlow {
             keysWaiting.close();
             left = waiting;
             if (counts[0] == 0 || counts[1] == 0) {
-                break;
+                rejectCircles(left);
+                return;
             }
         }
-        rejectCircles(left);
+        rejectDeep(left);
     }
 
     /** What is done with a row, and whether its parent was among the keys. */
@@ -153,6 +157,22 @@ final class ParentsFirstFlow implements RowFlow {
         return slots.stream()
                 .map(slot -> Values.shortened(String.valueOf(Values.text(row.slots()[slot]))))
                 .collect(Collectors.joining(" · "));
+    }
+
+    private void rejectDeep(ExternalSort left) {
+        for (Iterator<ExternalSort.Entry> entries = left.sorted(); entries.hasNext(); ) {
+            FlowRow row = FlowCodec.decode(entries.next().payload());
+            row.reject(
+                    step.index(),
+                    Problem.inField(
+                            ProblemCode.PARENTS_TOO_DEEP,
+                            "parents-first",
+                            shown(row, step.parent()),
+                            "The row stands more than " + MOST_GENERATIONS + " generations below its first parent.",
+                            "Load the upper generations first, in a run of their own."));
+            place(row, 0);
+        }
+        left.close();
     }
 
     private void rejectCircles(ExternalSort left) {

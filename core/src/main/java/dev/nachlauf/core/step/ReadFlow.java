@@ -17,16 +17,20 @@ final class ReadFlow implements RowFlow {
     private final Plan plan;
     private final Input[] inputs;
     private final SourceReader reader;
+    private final Runnable pulse;
     private long read;
 
-    ReadFlow(Plan plan, List<Input> inputs, SourceReader reader) {
+    /** @param pulse is run for every row, and may end the reading by an exception */
+    ReadFlow(Plan plan, List<Input> inputs, SourceReader reader, Runnable pulse) {
         this.plan = plan;
         this.inputs = inputs.toArray(Input[]::new);
         this.reader = reader;
+        this.pulse = pulse;
     }
 
     @Override
     public @Nullable FlowRow next() {
+        pulse.run();
         SourceRow row = reader.next();
         if (row == null) {
             return null;

@@ -26,10 +26,16 @@ public final class Shaping {
      * @param lookups answers lookups
      * @param scratch a folder for what spills to disk
      * @param warnings takes what is to be said of the load as a whole
+     * @param pulse is run all along, and may end the flow by an exception
      */
     public static RowFlow flow(
-            Plan plan, SourceReader source, RecordFinder lookups, Path scratch, Consumer<Problem> warnings) {
-        RowFlow flow = new ReadFlow(plan, plan.inputs(), source);
+            Plan plan,
+            SourceReader source,
+            RecordFinder lookups,
+            Path scratch,
+            Consumer<Problem> warnings,
+            Runnable pulse) {
+        RowFlow flow = new ReadFlow(plan, plan.inputs(), source, pulse);
         LookupCache cache = new LookupCache(lookups);
         List<PlannedStep> alone = new ArrayList<>();
         int level = 0;
@@ -43,16 +49,24 @@ public final class Shaping {
             flow = switch (step) {
                 case PlannedStep.WholeLoad whole -> new WholeLoadFlow(flow, whole, warnings);
                 case PlannedStep.WideToLong wide -> new WideToLongFlow(flow, level, wide);
-                case PlannedStep.ParentsFirst parents -> new ParentsFirstFlow(flow, parents, scratch);
+                case PlannedStep.ParentsFirst parents -> new ParentsFirstFlow(flow, parents, scratch, pulse);
                 case PlannedStep.Duplicates duplicates ->
-                    new GroupFlow(flow, level, step.index(), duplicates.by(), Treatments.of(duplicates), scratch);
+                    new GroupFlow(
+                            flow, level, step.index(), duplicates.by(), Treatments.of(duplicates), scratch, pulse);
                 case PlannedStep.Combine combine ->
                     new GroupFlow(
-                            flow, level, step.index(), combine.by(), Treatments.of(combine, plan.facts()), scratch);
+                            flow,
+                            level,
+                            step.index(),
+                            combine.by(),
+                            Treatments.of(combine, plan.facts()),
+                            scratch,
+                            pulse);
                 case PlannedStep.LongToWide wide ->
-                    new GroupFlow(flow, level, step.index(), wide.by(), Treatments.of(wide, plan.facts()), scratch);
+                    new GroupFlow(
+                            flow, level, step.index(), wide.by(), Treatments.of(wide, plan.facts()), scratch, pulse);
                 case PlannedStep.Group group ->
-                    new GroupFlow(flow, level, step.index(), group.by(), Treatments.of(group), scratch);
+                    new GroupFlow(flow, level, step.index(), group.by(), Treatments.of(group), scratch, pulse);
                 default -> throw new IllegalStateException(step + " looks at one row alone");
             };
             level += step.changesRows() ? 1 : 0;
@@ -61,15 +75,27 @@ public final class Shaping {
         return plan.steps().stream().anyMatch(PlannedStep.Group.class::isInstance) ? new LeaderFlow(flow) : flow;
     }
 
+    /** The rows behind the last step, for a look that nobody stops. */
+    public static RowFlow flow(
+            Plan plan, SourceReader source, RecordFinder lookups, Path scratch, Consumer<Problem> warnings) {
+        return flow(plan, source, lookups, scratch, warnings, () -> {});
+    }
+
     private static RowFlow alone(RowFlow flow, int level, List<PlannedStep> steps, Plan plan, LookupCache lookups) {
         return steps.isEmpty() ? flow : new RowSteps(flow, level, List.copyOf(steps), plan, lookups);
     }
 
     /** Runs all steps and keeps what they made of the rows. */
     public static void keep(
-            Plan plan, SourceReader source, RecordFinder lookups, Path scratch, Path file, LongConsumer progress) {
+            Plan plan,
+            SourceReader source,
+            RecordFinder lookups,
+            Path scratch,
+            Path file,
+            LongConsumer progress,
+            Runnable pulse) {
         List<Problem> warnings = new ArrayList<>();
-        try (RowFlow flow = flow(plan, source, lookups, scratch, warnings::add);
+        try (RowFlow flow = flow(plan, source, lookups, scratch, warnings::add, pulse);
                 RowFile.Writer writer = new RowFile.Writer(file)) {
             long next = REPORT_EVERY;
             long position = 0;

@@ -64,6 +64,20 @@ public final class TargetRow {
         return new TargetRow(row, writes, more, skipped);
     }
 
+    /** About how many characters it holds, with those of larger values that the maps have made. */
+    public long characters() {
+        long sum = row.characters();
+        for (WriteRow write : writes) {
+            sum += write == null ? 0 : row.made(write.values());
+        }
+        return sum;
+    }
+
+    /** This row without what was made of it, rejected. */
+    public TargetRow dropped(Problem problem) {
+        return skipped == null ? new TargetRow(row, new WriteRow[writes.length], List.of(problem), null) : this;
+    }
+
     /** The key of the first write that has one; null where there is none. */
     public Object @Nullable [] key() {
         for (WriteRow write : writes) {

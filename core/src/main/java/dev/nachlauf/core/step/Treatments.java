@@ -14,7 +14,9 @@ import dev.nachlauf.core.value.ValueProblem;
 import dev.nachlauf.core.value.Values;
 import java.util.ArrayList;
 import java.util.Iterator;
+import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /** What the steps do with rows that agree in some fields. */
@@ -24,6 +26,10 @@ final class Treatments {
 
     /** A group is held in memory while it is written. */
     static final int LARGEST_GROUP = 10_000;
+    /** As many characters the rows of a group hold together at most. */
+    static final long MOST_CHARACTERS = 16_000_000;
+    /** So many different warnings of its members a made row keeps. */
+    static final int MOST_WARNINGS = 20;
 
     private Treatments() {}
 
@@ -85,10 +91,12 @@ final class Treatments {
         FlowRow first = members.next();
         @Nullable Object[] slots = first.slots().clone();
         long[] stands = first.stands().clone();
+        Set<Problem> warnings = new LinkedHashSet<>(first.warnings());
         @Nullable Problem problem = null;
         while (members.hasNext()) {
             FlowRow row = members.next();
             add(stands, row);
+            warn(warnings, row);
             for (int slot : step.sums()) {
                 Object before = slots[slot];
                 Object more = row.slots()[slot];
@@ -102,11 +110,21 @@ final class Treatments {
             }
         }
         FlowRow made = FlowRow.made(first.position(), first.source(), slots, stands);
+        made.warnings().addAll(warnings);
         if (problem != null) {
             step.sums().forEach(slot -> slots[slot] = BrokenInput.VALUE);
             made.reject(step.index(), problem);
         }
         out.add(made);
+    }
+
+    /** What was said of a member is said of the row that it becomes part of, each thing once. */
+    private static void warn(Set<Problem> warnings, FlowRow row) {
+        for (Problem warning : row.warnings()) {
+            if (warnings.size() < MOST_WARNINGS) {
+                warnings.add(warning);
+            }
+        }
     }
 
     private static void add(long[] stands, FlowRow row) {
@@ -124,6 +142,7 @@ final class Treatments {
                 step.made().stream().map(made -> Accumulator.of(made.calls())).toList();
         FlowRow first = null;
         long[] stands = {};
+        Set<Problem> warnings = new LinkedHashSet<>();
         Problem problem = null;
         while (members.hasNext()) {
             FlowRow row = members.next();
@@ -133,6 +152,7 @@ final class Treatments {
             } else {
                 add(stands, row);
             }
+            warn(warnings, row);
             for (int i = 0; i < totals.size() && problem == null; i++) {
                 try {
                     for (Accumulator total : totals.get(i)) {
@@ -148,6 +168,7 @@ final class Treatments {
         }
         @Nullable Object[] slots = common(first, facts, step.by(), step.into());
         FlowRow made = FlowRow.made(first.position(), first.source(), slots, stands);
+        made.warnings().addAll(warnings);
         for (int i = 0; i < totals.size() && problem == null; i++) {
             problem = make(step, step.made().get(i), totals.get(i), slots);
         }
@@ -217,13 +238,16 @@ final class Treatments {
         long[] stands = first.stands().clone();
         List<Problem> problems = new ArrayList<>();
         boolean[] filled = new boolean[slots.length];
+        Set<Problem> warnings = new LinkedHashSet<>(first.warnings());
         place(step, first, slots, filled, problems);
         while (members.hasNext()) {
             FlowRow row = members.next();
             add(stands, row);
+            warn(warnings, row);
             place(step, row, slots, filled, problems);
         }
         FlowRow made = FlowRow.made(first.position(), first.source(), slots, stands);
+        made.warnings().addAll(warnings);
         problems.forEach(problem -> made.reject(step.index(), problem));
         out.add(made);
     }
@@ -272,11 +296,14 @@ final class Treatments {
 
     private static void together(PlannedStep.Group step, Iterator<FlowRow> members, Output out) {
         List<FlowRow> held = new ArrayList<>();
-        while (members.hasNext() && held.size() <= LARGEST_GROUP) {
-            held.add(members.next());
+        long characters = 0;
+        while (members.hasNext() && held.size() <= LARGEST_GROUP && characters <= MOST_CHARACTERS) {
+            FlowRow row = members.next();
+            held.add(row);
+            characters += row.characters();
         }
         long leader = held.getFirst().position();
-        boolean tooLarge = held.size() > LARGEST_GROUP;
+        boolean tooLarge = held.size() > LARGEST_GROUP || characters > MOST_CHARACTERS;
         Iterator<FlowRow> all = held.iterator();
         while (all.hasNext() || members.hasNext()) {
             FlowRow row = all.hasNext() ? all.next() : members.next();
@@ -286,7 +313,8 @@ final class Treatments {
                         step.index(),
                         Problem.of(
                                 ProblemCode.GROUP_TOO_LARGE,
-                                "The group " + step.name() + " has more than " + LARGEST_GROUP + " rows.",
+                                "The group " + step.name() + " has more than " + LARGEST_GROUP
+                                        + " rows, or more than 16 million characters.",
                                 "Group by more fields."));
             }
             out.add(row);

@@ -8,8 +8,6 @@ import dev.nachlauf.core.problem.Problem;
 import java.util.ArrayDeque;
 import java.util.Deque;
 import java.util.List;
-import java.util.Set;
-import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /** One row per filled column. A cell that can't be read rejects its own row only, not those of its neighbours. */
@@ -20,7 +18,6 @@ final class WideToLongFlow implements RowFlow {
     private final RowFlow rows;
     private final int level;
     private final PlannedStep.WideToLong step;
-    private final Set<String> names;
     private final Deque<FlowRow> ready = new ArrayDeque<>();
     private long position;
 
@@ -28,7 +25,6 @@ final class WideToLongFlow implements RowFlow {
         this.rows = rows;
         this.level = level;
         this.step = step;
-        this.names = step.columns().stream().map(Wide::name).collect(Collectors.toSet());
     }
 
     @Override
@@ -40,7 +36,7 @@ final class WideToLongFlow implements RowFlow {
             }
             if (row.skipped() != null
                     || !row.reached(level)
-                    || !row.problems().stream().allMatch(this::isOfColumn)) {
+                    || !row.problems().stream().allMatch(problem -> isOfCell(problem, row))) {
                 ready.add(row.at(++position));
             } else {
                 split(row);
@@ -49,8 +45,15 @@ final class WideToLongFlow implements RowFlow {
         return ready.poll();
     }
 
-    private boolean isOfColumn(Problem problem) {
-        return problem.place() instanceof Place.InField field && names.contains(field.field());
+    /** A cell without a value rejects its own row; what a rule says of a column with one rejects them all. */
+    private static boolean isOfCell(Problem problem, FlowRow row, Wide column) {
+        return row.slots()[column.slot()] == BrokenInput.VALUE
+                && problem.place() instanceof Place.InField field
+                && field.field().equals(column.name());
+    }
+
+    private boolean isOfCell(Problem problem, FlowRow row) {
+        return step.columns().stream().anyMatch(column -> isOfCell(problem, row, column));
     }
 
     private void split(FlowRow row) {
@@ -80,8 +83,7 @@ final class WideToLongFlow implements RowFlow {
 
     private static List<Problem> problemsOf(FlowRow row, Wide column) {
         return row.problems().stream()
-                .filter(problem -> problem.place() instanceof Place.InField field
-                        && field.field().equals(column.name()))
+                .filter(problem -> isOfCell(problem, row, column))
                 .toList();
     }
 

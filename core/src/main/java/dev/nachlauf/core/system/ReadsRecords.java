@@ -32,8 +32,8 @@ public interface ReadsRecords extends HoldsRecords {
     sealed interface Condition {
         String field();
 
-        /** The field is greater than a value. */
-        record After(String field, Object value) implements Condition {}
+        /** The field is a value or greater. */
+        record AtLeast(String field, Object value) implements Condition {}
 
         /** The field is one of some values; there is at least one. */
         record Among(String field, List<Object> values) implements Condition {}

@@ -103,7 +103,7 @@ class StepBalanceTest {
                     .doesNotHaveDuplicates();
 
             List<StepCount> steps = new StepTally(plan).of(rows);
-            Balance balance = new Balance(read, Counts.NONE, new Tally(steps, List.of(), 0), false);
+            Balance balance = new Balance(read, Counts.NONE, new Tally(steps, List.of(), 0, 0, 0), false, 0);
             assertThat(balance.gap()).as(one.name + steps).isEmpty();
             assertThat(steps.getFirst().in()).as("readable, %s", one.name).isEqualTo(read - unreadable(rows));
             assertThat(steps.getLast().out()).as("passed, %s", one.name).isEqualTo(count(rows, true));

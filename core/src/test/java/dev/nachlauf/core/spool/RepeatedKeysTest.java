@@ -28,7 +28,7 @@ class RepeatedKeysTest {
             for (int row = 1; row <= 60_000; row++) {
                 keys.add(key(row == 55_000 ? "K5000" : "K" + row), row, row);
             }
-            keys.find();
+            keys.find(() -> {});
             assertThat(keys.count()).isEqualTo(2);
             assertThat(keys.otherRow(4_999)).isZero();
             assertThat(keys.otherRow(5_000)).isEqualTo(55_000);
@@ -44,7 +44,7 @@ class RepeatedKeysTest {
             keys.add(key("b"), 2, 2);
             keys.add(key("a"), 3, 3);
             keys.add(key("a"), 4, 4);
-            keys.find();
+            keys.find(() -> {});
             assertThat(keys.count()).isEqualTo(3);
             assertThat(keys.otherRow(1)).isEqualTo(3);
             assertThat(keys.otherRow(3)).isEqualTo(1);

@@ -20,6 +20,7 @@ class FileController {
     /** The body is the file itself and is streamed to the store. */
     @PostMapping(consumes = "application/octet-stream")
     FileView upload(@RequestParam(defaultValue = "upload") String name, HttpServletRequest request) throws IOException {
+        files.requireRoom(request.getContentLengthLong());
         return files.keep(name, request.getInputStream());
     }
 }

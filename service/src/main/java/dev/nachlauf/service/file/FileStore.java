@@ -4,8 +4,12 @@ import dev.nachlauf.api.FileView;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.spool.Disk;
 import dev.nachlauf.core.system.SourceBytes;
 import dev.nachlauf.service.NachlaufSettings;
+import dev.nachlauf.service.store.Hashes;
+import dev.nachlauf.service.store.Texts;
+import java.io.FilterOutputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
@@ -13,11 +17,8 @@ import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
-import java.security.DigestInputStream;
-import java.security.MessageDigest;
-import java.security.NoSuchAlgorithmException;
 import java.time.Clock;
-import java.util.HexFormat;
+import java.util.Objects;
 import java.util.regex.Pattern;
 import org.springframework.stereotype.Service;
 
@@ -38,36 +39,83 @@ public class FileStore {
         Files.createDirectories(folder);
     }
 
-    /** Keeps a stream's bytes; memory does not grow with them. */
-    public FileView keep(String name, InputStream bytes) {
+    /**
+     * Keeps a stream's bytes; memory does not grow with them. The file is on disk, under its name, before anything can
+     * refer to it.
+     *
+     * @throws CannotGoOn with {@code disk-full} where there is no room for it
+     */
+    public FileView keep(String name, InputStream bytes) throws IOException {
+        Path arriving = arriving();
         try {
-            Path arriving = Files.createTempFile(folder, "arriving", null);
+            Hashes.Content content = written(bytes, arriving);
+            Path place = place(content.hash());
             try {
-                MessageDigest digest = MessageDigest.getInstance("SHA-256");
-                long size;
-                try (DigestInputStream in = new DigestInputStream(bytes, digest);
-                        OutputStream out = Files.newOutputStream(arriving)) {
-                    size = in.transferTo(out);
-                }
-                String hash = HexFormat.of().formatHex(digest.digest());
-                Path place = place(hash);
-                Files.createDirectories(place.getParent());
+                Path shard = Files.createDirectories(Objects.requireNonNull(place.getParent()));
+                Disk.force(arriving);
                 Files.move(arriving, place, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
-                if (!repository.existsById(hash)) {
-                    StoredFile file = new StoredFile();
-                    file.hash = hash;
-                    file.size = size;
-                    file.storedAt = clock.instant();
-                    repository.save(file);
+                Disk.forceEntries(shard);
+                Disk.forceEntries(folder);
+            } catch (IOException e) {
+                throw Disk.failure(e, folder);
+            }
+            repository.note(content.hash(), content.size(), clock.instant());
+            return new FileView(content.hash(), Texts.storable(name), content.size());
+        } finally {
+            Files.deleteIfExists(arriving);
+        }
+    }
+
+    private Path arriving() {
+        try {
+            return Files.createTempFile(folder, "arriving", null);
+        } catch (IOException e) {
+            throw Disk.failure(e, folder);
+        }
+    }
+
+    /** What fails to be read is the sender's matter, what fails to be written is ours. */
+    private Hashes.Content written(InputStream bytes, Path arriving) throws IOException {
+        try (OutputStream out = new FilterOutputStream(Files.newOutputStream(arriving)) {
+            @Override
+            public void write(byte[] buffer, int from, int length) {
+                try {
+                    out.write(buffer, from, length);
+                } catch (IOException e) {
+                    throw Disk.failure(e, folder);
                 }
-                return new FileView(hash, name, size);
-            } finally {
-                Files.deleteIfExists(arriving);
+            }
+        }) {
+            return Hashes.copy(bytes, out);
+        }
+    }
+
+    /** Refuses what can't fit before it is sent. */
+    void requireRoom(long size) {
+        try {
+            if (size > Files.getFileStore(folder).getUsableSpace()) {
+                throw Disk.full(folder);
             }
         } catch (IOException e) {
             throw new UncheckedIOException(e);
-        } catch (NoSuchAlgorithmException e) {
-            throw new IllegalStateException(e);
+        }
+    }
+
+    /**
+     * Makes sure that a kept file is what it was when it was kept.
+     *
+     * @throws CannotGoOn where it is gone or was changed
+     */
+    public void verify(String hash) {
+        Path path = place(hash);
+        if (!Files.isRegularFile(path)) {
+            throw missing(hash);
+        }
+        if (!Hashes.of(path).hash().equals(hash)) {
+            throw new CannotGoOn(Problem.of(
+                    ProblemCode.FILE_MALFORMED,
+                    "The kept file " + hash + " was damaged after it was kept.",
+                    "Check the disk of " + folder + ", then start the job again."));
         }
     }
 

@@ -40,7 +40,9 @@ import dev.nachlauf.service.source.SourcePart;
 import dev.nachlauf.service.source.Sources;
 import dev.nachlauf.service.source.Sources.KeptRecords;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.time.ZoneOffset;
 import java.time.temporal.ChronoUnit;
@@ -167,20 +169,23 @@ public class JobPlanning {
     /**
      * The job's records, kept as they are now; empty where they can't be read, which is said.
      *
-     * @param after the watermark: only records beyond it are read; null for all
+     * @param from the watermark: only records from it on are read; null for all
      */
     public Optional<KeptRecords> keepRecords(
             JobDefinition job,
             Map<String, @Nullable Object> parameters,
-            @Nullable Object after,
+            @Nullable Object from,
             List<Problem> problems) {
         return records(job, parameters, problems).map(system -> {
             try (system) {
                 return sources.keep(
                         recordsName(job, parameters),
                         system,
-                        query(job, parameters, after),
-                        job.read().changedSince().map(Placed::value).orElse(null));
+                        query(job, parameters, from),
+                        job.read()
+                                .changedSince()
+                                .map(changed -> changed.field().value())
+                                .orElse(null));
             }
         });
     }
@@ -208,14 +213,15 @@ public class JobPlanning {
 
     /** Parameters are bound to a query, never pasted into it. */
     private static RecordQuery query(
-            JobDefinition job, Map<String, @Nullable Object> parameters, @Nullable Object after) {
+            JobDefinition job, Map<String, @Nullable Object> parameters, @Nullable Object seen) {
         return switch (job.read().from()) {
             case From.Records records -> {
                 List<Condition> conditions = new ArrayList<>();
-                if (after != null) {
+                if (seen != null) {
                     job.read()
                             .changedSince()
-                            .ifPresent(field -> conditions.add(new Condition.After(field.value(), after)));
+                            .ifPresent(changed -> conditions.add(
+                                    new Condition.AtLeast(changed.field().value(), earlier(seen, changed.overlap()))));
                 }
                 List<Object> chosen = chosenKeys(job, parameters);
                 job.read()
@@ -228,6 +234,16 @@ public class JobPlanning {
             }
             case From.Query query -> new RecordQuery.Statement(query.text().value(), parameters);
             case From.File file -> throw new IllegalArgumentException("files are fetched");
+        };
+    }
+
+    /** Where reading begins again: a number has no time by which it could overlap. */
+    private static Object earlier(Object seen, Duration overlap) {
+        return switch (seen) {
+            case LocalDateTime moment -> moment.minus(overlap);
+            // a day that has begun counts whole
+            case LocalDate day -> day.atStartOfDay().minus(overlap).toLocalDate();
+            default -> seen;
         };
     }
 
@@ -390,8 +406,14 @@ public class JobPlanning {
 
     private Optional<FirstLook> firstRecords(
             JobDefinition job, Map<String, @Nullable Object> parameters, List<Problem> problems) {
+        Optional<ReadsRecords> first = records(job, parameters, problems);
+        if (first.isEmpty()) {
+            return Optional.empty();
+        }
+        first.get().close();
         Supplier<SourceReader> open = () -> {
-            ReadsRecords system = records(job, parameters, problems).orElseThrow(() -> new CannotGoOn(List.of()));
+            List<Problem> found = new ArrayList<>();
+            ReadsRecords system = records(job, parameters, found).orElseThrow(() -> new CannotGoOn(found));
             return CursorReader.over(recordsName(job, parameters), system, query(job, parameters, null));
         };
         try (SourceReader reader = open.get()) {

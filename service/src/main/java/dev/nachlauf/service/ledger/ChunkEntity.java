@@ -59,6 +59,10 @@ class ChunkEntity {
         counts = new CountColumns(head.counts());
     }
 
+    boolean isDone() {
+        return state.equals(DONE);
+    }
+
     Chunk.Head head() {
         SortedMap<Integer, Token> asked = new TreeMap<>();
         tokens.forEach((connection, token) -> asked.put(Integer.valueOf(connection), new Token(token)));

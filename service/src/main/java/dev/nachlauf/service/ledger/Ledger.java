@@ -16,6 +16,7 @@ import dev.nachlauf.core.run.RunRecords;
 import dev.nachlauf.core.value.Values;
 import dev.nachlauf.service.run.LedgerOfRun;
 import dev.nachlauf.service.run.RunFence;
+import dev.nachlauf.service.run.RunNotes;
 import dev.nachlauf.service.web.Cursors;
 import dev.nachlauf.service.web.Masked;
 import jakarta.persistence.EntityManager;
@@ -34,6 +35,9 @@ import org.springframework.transaction.support.TransactionTemplate;
 /** Keeps the ledgers of runs and shows them page by page. */
 @Service
 public class Ledger implements LedgerOfRun {
+    /** Stands for an outcome in lines and filters while the target has not said what became of a batch. */
+    static final String UNKNOWN = "unknown";
+
     private final EntityManager entities;
     private final RunFence fence;
     private final RejectSink rejects;
@@ -47,8 +51,8 @@ public class Ledger implements LedgerOfRun {
     }
 
     @Override
-    public RunRecords records(long run, long epoch) {
-        return new LedgerRecords(run, epoch, fence, entities, rejects, transactions);
+    public RunRecords records(RunNotes notes) {
+        return new LedgerRecords(notes, fence, entities, rejects, transactions);
     }
 
     @Override
@@ -60,7 +64,7 @@ public class Ledger implements LedgerOfRun {
                                coalesce(sum(c.counts.updated), 0), coalesce(sum(c.counts.unchanged), 0),
                                coalesce(sum(c.counts.deleted), 0), coalesce(sum(c.counts.issued), 0),
                                coalesce(sum(c.counts.refused), 0), coalesce(sum(c.counts.warned), 0)
-                        from ChunkEntity c where c.id.runId = :run""", Object[].class)
+                        from ChunkEntity c where c.id.runId = :run and c.state = 'done'""", Object[].class)
                 .setParameter("run", run)
                 .getSingleResult();
         long[] n =
@@ -70,8 +74,19 @@ public class Ledger implements LedgerOfRun {
 
     @Override
     @Transactional(readOnly = true)
+    public long inDoubt(long run) {
+        return entities.createQuery(
+                        "select coalesce(sum(c.counts.read), 0) from ChunkEntity c where c.id.runId = :run and c.state <> 'done'",
+                        Long.class)
+                .setParameter("run", run)
+                .getSingleResult();
+    }
+
+    @Override
+    @Transactional(readOnly = true)
     public Tally tally(long run) {
         return LedgerRecords.heads(entities, run).stream()
+                .filter(ChunkEntity::isDone)
                 .map(chunk -> chunk.tally)
                 .reduce(Tally.NONE, Tally::plus);
     }
@@ -80,9 +95,9 @@ public class Ledger implements LedgerOfRun {
     @Transactional(readOnly = true)
     public Map<String, Long> changedFields(long run) {
         Map<String, Long> sums = new TreeMap<>();
-        for (ChunkEntity chunk : LedgerRecords.heads(entities, run)) {
-            chunk.fieldCounts.forEach((field, count) -> sums.merge(field, count, Long::sum));
-        }
+        LedgerRecords.heads(entities, run).stream()
+                .filter(ChunkEntity::isDone)
+                .forEach(chunk -> chunk.fieldCounts.forEach((field, count) -> sums.merge(field, count, Long::sum)));
         return sums;
     }
 
@@ -101,23 +116,30 @@ public class Ledger implements LedgerOfRun {
     public Page<LedgerRowView> page(
             long run, List<WriteCountView> writes, @Nullable String outcome, @Nullable String cursor, int asked) {
         int limit = Cursors.limit(asked);
-        Outcome wanted = outcome == null ? null : known(outcome);
+        boolean inDoubt = UNKNOWN.equals(outcome);
+        Outcome wanted = outcome == null || inDoubt ? null : known(outcome);
         int keyWidth = widest(writes, WriteCountView::keyFields);
         int fields = widest(writes, WriteCountView::fields);
         long[] from = cursor == null ? new long[2] : Cursors.parts(cursor, 2);
+        int offset = from[1] > Integer.MAX_VALUE ? Integer.MAX_VALUE : (int) from[1];
         List<LedgerRowView> lines = new ArrayList<>();
         for (ChunkEntity head : LedgerRecords.heads(entities, run)) {
             int batch = head.id.batch();
-            if (batch < from[0] || wanted != null && none(head, wanted)) {
+            // what a row in doubt became is not known, so no other outcome is told of it
+            boolean passedOver = head.isDone() ? inDoubt || wanted != null && none(head, wanted) : wanted != null;
+            if (batch < from[0] || passedOver) {
                 continue;
             }
             List<LedgerRow> rows = ChunkCodec.rows(entities.find(PayloadEntity.class, head.id).rows, keyWidth, fields);
-            for (int i = batch == from[0] ? (int) from[1] : 0; i < rows.size(); i++) {
+            // one payload in memory, however long the search
+            entities.clear();
+            for (int i = batch == from[0] ? offset : 0; i < rows.size(); i++) {
                 if (wanted == null || rows.get(i).outcome() == wanted) {
                     if (lines.size() == limit) {
                         return new Page<>(lines, batch + "-" + i);
                     }
-                    lines.add(view(rows.get(i), writes.get(rows.get(i).write())));
+                    WriteCountView write = writes.get(rows.get(i).write());
+                    lines.add(head.isDone() ? view(rows.get(i), write) : doubtful(rows.get(i), write));
                 }
             }
         }
@@ -138,7 +160,7 @@ public class Ledger implements LedgerOfRun {
                                 + Arrays.stream(Outcome.values())
                                         .map(Outcome::word)
                                         .collect(Collectors.joining(", "))
-                                + ".")));
+                                + ", " + UNKNOWN + ".")));
     }
 
     /** Whether a chunk can be passed over unopened. */
@@ -156,6 +178,21 @@ public class Ledger implements LedgerOfRun {
             case SKIPPED -> counts.skipped() == 0 && head.tally.steps().isEmpty();
             case REJECTED -> counts.allRejected() + head.tally.elsewhere() == 0;
         };
+    }
+
+    /** A row of a batch of which nobody knows whether it was written: what was to become of it is not told as done. */
+    private static LedgerRowView doubtful(LedgerRow row, WriteCountView write) {
+        LedgerRowView view = view(row, write);
+        return new LedgerRowView(
+                view.row(),
+                view.write(),
+                view.source(),
+                view.line(),
+                UNKNOWN,
+                ProblemCode.OUTCOME_UNKNOWN.id(),
+                view.key(),
+                null,
+                view.changes());
     }
 
     private static LedgerRowView view(LedgerRow row, WriteCountView write) {

@@ -5,11 +5,16 @@ import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.run.Chunk;
 import dev.nachlauf.core.run.ChunkCodec;
+import dev.nachlauf.core.run.Reject;
 import dev.nachlauf.core.run.RunRecords;
 import dev.nachlauf.service.run.RunFence;
+import dev.nachlauf.service.run.RunNotes;
 import jakarta.persistence.EntityManager;
+import java.nio.file.Path;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
+import java.util.Optional;
 import java.util.function.Supplier;
 import org.springframework.dao.DataAccessException;
 import org.springframework.dao.DataIntegrityViolationException;
@@ -20,20 +25,21 @@ import org.springframework.transaction.support.TransactionTemplate;
 final class LedgerRecords implements RunRecords {
     private final long run;
     private final long epoch;
+    private final RunNotes notes;
     private final RunFence fence;
     private final EntityManager entities;
     private final RejectSink rejects;
     private final TransactionTemplate transactions;
 
     LedgerRecords(
-            long run,
-            long epoch,
+            RunNotes notes,
             RunFence fence,
             EntityManager entities,
             RejectSink rejects,
             TransactionTemplate transactions) {
-        this.run = run;
-        this.epoch = epoch;
+        this.run = notes.run();
+        this.epoch = notes.epoch();
+        this.notes = notes;
         this.fence = fence;
         this.entities = entities;
         this.rejects = rejects;
@@ -70,6 +76,9 @@ final class LedgerRecords implements RunRecords {
         owned(() -> {
             add(chunk);
             settled.forEach(this::markDone);
+            if (!settled.isEmpty() || chunk.head().state() == Chunk.State.DONE) {
+                fence.moved(run, epoch);
+            }
             return run;
         });
     }
@@ -87,6 +96,7 @@ final class LedgerRecords implements RunRecords {
     public void settled(List<Integer> batches) {
         owned(() -> {
             batches.forEach(this::markDone);
+            fence.moved(run, epoch);
             return run;
         });
     }
@@ -130,6 +140,53 @@ final class LedgerRecords implements RunRecords {
             // the new chunk has the old one's id
             entities.flush();
             add(chunk);
+            return run;
+        });
+    }
+
+    @Override
+    public Optional<Path> shaped() {
+        return owned(() -> notes.shaped(!heads(entities, run).isEmpty()));
+    }
+
+    @Override
+    public void adopt(Path file) {
+        owned(() -> {
+            notes.adopt(file);
+            return run;
+        });
+    }
+
+    @Override
+    public void foresee(List<Reject> foreseen) {
+        owned(() -> {
+            rejects.foresee(run, foreseen);
+            return run;
+        });
+    }
+
+    @Override
+    public Map<String, String> identities() {
+        return owned(notes::identities);
+    }
+
+    @Override
+    public void identify(String connection, String identity) {
+        owned(() -> {
+            notes.identify(connection, identity);
+            return run;
+        });
+    }
+
+    @Override
+    public Map<String, List<String>> sessions() {
+        return owned(notes::sessions);
+    }
+
+    @Override
+    public void openedSessions(Map<String, List<String>> sessions) {
+        owned(() -> {
+            notes.sessions(sessions);
             return run;
         });
     }

@@ -8,6 +8,12 @@ public interface RejectSink {
     /** Keeps rejects, in the transaction under way. */
     void add(long run, List<Reject> rejects);
 
+    /**
+     * Shows rejects of rows that a held run has not written yet, in place of those shown before; in the transaction under
+     * way.
+     */
+    void foresee(long run, List<Reject> rejects);
+
     /** How many rejects of a run nobody has dealt with yet. */
     long open(long run);
 }

@@ -4,6 +4,7 @@ import dev.nachlauf.api.RejectGroup;
 import java.util.List;
 import org.springframework.data.domain.Limit;
 import org.springframework.data.jpa.repository.JpaRepository;
+import org.springframework.data.jpa.repository.Modifying;
 import org.springframework.data.jpa.repository.Query;
 
 interface RejectRepository extends JpaRepository<RejectEntity, Long> {
@@ -16,6 +17,11 @@ interface RejectRepository extends JpaRepository<RejectEntity, Long> {
     @Query("select r from RejectEntity r where r.id > :after and r.runId in"
             + " (select u.id from RunEntity u where u.jobName = :job) order by r.id")
     List<RejectEntity> ofJob(String job, long after, Limit limit);
+
+    /** Removes the rejects of a run that have a state. */
+    @Modifying
+    @Query("delete from RejectEntity r where r.runId = :run and r.state = :state")
+    int forget(long run, String state);
 
     /** Rejects whose problems hold a text. */
     @Query(

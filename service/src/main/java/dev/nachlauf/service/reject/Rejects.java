@@ -10,6 +10,7 @@ import dev.nachlauf.core.run.Reject;
 import dev.nachlauf.service.ledger.RejectSink;
 import dev.nachlauf.service.run.Runs;
 import dev.nachlauf.service.run.Runs.Surroundings;
+import dev.nachlauf.service.store.Texts;
 import dev.nachlauf.service.web.Cursors;
 import dev.nachlauf.service.web.ProblemViews;
 import java.time.Clock;
@@ -29,6 +30,9 @@ import org.springframework.transaction.annotation.Transactional;
 @Service
 public class Rejects implements RejectSink {
     private static final String OPEN = "open";
+    /** Of a row that a held run has not written yet. */
+    private static final String FORESEEN = "foreseen";
+
     private static final int PAGE = 1_000;
 
     private final RejectRepository rejects;
@@ -44,6 +48,16 @@ public class Rejects implements RejectSink {
 
     @Override
     public void add(long run, List<Reject> rows) {
+        add(run, rows, OPEN);
+    }
+
+    @Override
+    public void foresee(long run, List<Reject> rows) {
+        rejects.forget(run, FORESEEN);
+        add(run, rows, FORESEEN);
+    }
+
+    private void add(long run, List<Reject> rows, String state) {
         List<RejectEntity> entities = new ArrayList<>();
         for (Reject row : rows) {
             List<ProblemView> problems = ProblemViews.of(row.problems());
@@ -53,15 +67,16 @@ public class Rejects implements RejectSink {
             entity.position = row.position();
             entity.rows = row.rows();
             entity.line = row.origin().line();
-            entity.file = row.origin().file();
-            entity.sheet = row.origin().sheet();
-            entity.path = row.origin().path();
-            entity.key = row.key();
+            entity.file = Texts.storable(row.origin().file());
+            entity.sheet = Texts.storable(row.origin().sheet());
+            entity.path = Texts.storable(row.origin().path());
+            entity.key = Texts.storable(row.key());
             entity.raw = row.cells();
             entity.problems = problems;
             entity.code = problems.getFirst().code();
-            entity.field = Objects.requireNonNullElse(problems.getFirst().field(), "");
-            entity.state = OPEN;
+            entity.field = Texts.storable(
+                    Objects.requireNonNullElse(problems.getFirst().field(), ""));
+            entity.state = state;
             entity.createdAt = clock.instant();
             entities.add(entity);
         }
@@ -70,7 +85,7 @@ public class Rejects implements RejectSink {
 
     @Override
     public long open(long run) {
-        return rejects.countByRunIdAndState(run, OPEN);
+        return rejects.countByRunIdAndState(run, OPEN) + rejects.countByRunIdAndState(run, FORESEEN);
     }
 
     /** A page of rejects in the order in which they were kept; of one run or one job, or of all. */

@@ -7,10 +7,13 @@ import java.util.Map;
 
 /** What the runs need of the ledger, which is a later feature and implements it. */
 public interface LedgerOfRun {
-    /** The records of a run for the process that owns the epoch. */
-    RunRecords records(long run, long epoch);
+    /** The records of a run for the process that owns the epoch of these notes. */
+    RunRecords records(RunNotes notes);
 
-    /** The outcomes of all chunks of a run. */
+    /** How many rows of the source are in batches of which nobody knows yet whether they were written. */
+    long inDoubt(long run);
+
+    /** The outcomes of all chunks of a run, but for those in doubt. */
     Counts counts(long run);
 
     /** What the steps and the further writes of a run did. */

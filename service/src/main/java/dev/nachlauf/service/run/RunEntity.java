@@ -2,26 +2,25 @@ package dev.nachlauf.service.run;
 
 import dev.nachlauf.api.ProblemView;
 import dev.nachlauf.core.record.SourceColumn;
+import dev.nachlauf.core.run.RunPolicy;
 import dev.nachlauf.service.store.Json;
 import jakarta.persistence.Convert;
 import jakarta.persistence.Entity;
-import jakarta.persistence.GeneratedValue;
-import jakarta.persistence.GenerationType;
 import jakarta.persistence.Id;
-import jakarta.persistence.SequenceGenerator;
 import jakarta.persistence.Table;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
+import org.hibernate.annotations.Immutable;
 import org.jspecify.annotations.Nullable;
 
-/** A run. */
+/** A run, as it was read. It is never written back: what changes after its start, {@link RunTransitions} changes. */
 @Entity
+@Immutable
 @Table(name = "run")
 class RunEntity {
+    /** From {@link RunTransitions#nextNumber}. */
     @Id
-    @GeneratedValue(strategy = GenerationType.SEQUENCE, generator = "run_seq")
-    @SequenceGenerator(name = "run_seq", sequenceName = "run_seq", allocationSize = 1)
     Long id;
 
     long jobId;
@@ -32,9 +31,6 @@ class RunEntity {
     boolean stopRequested;
     boolean beyondLimit;
     String note;
-
-    @Nullable
-    Instant unreachableSince;
 
     @Convert(converter = Json.Problems.class)
     List<ProblemView> reasons;
@@ -79,6 +75,20 @@ class RunEntity {
     /** The watermark behind which it read. */
     @Nullable
     String readAfter;
+
+    /** What it proved when it ended; null before, and for runs of earlier versions. */
+    @Nullable
+    Boolean balanced;
+
+    /** Unexpected failures so far. */
+    int defects;
+
+    /** The attempt in whose folder the rows lie that the steps made; null where there are none. */
+    @Nullable
+    Long shapedEpoch;
+
+    /** How many rows a batch has at most. */
+    int batchRows = RunPolicy.ORDINARY.batchRows();
 
     long rowsRead;
     String startedBy;

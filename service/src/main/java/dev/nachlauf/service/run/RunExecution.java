@@ -2,8 +2,6 @@ package dev.nachlauf.service.run;
 
 import dev.nachlauf.core.formula.Scope.Surroundings;
 import dev.nachlauf.core.job.JobDefinition;
-import dev.nachlauf.core.load.Balance;
-import dev.nachlauf.core.load.Counts;
 import dev.nachlauf.core.plan.Parameters;
 import dev.nachlauf.core.plan.Plan;
 import dev.nachlauf.core.plan.Planner;
@@ -19,13 +17,16 @@ import dev.nachlauf.service.NachlaufSettings;
 import dev.nachlauf.service.job.JobPlanning;
 import dev.nachlauf.service.job.JobSystems;
 import dev.nachlauf.service.job.Jobs;
+import dev.nachlauf.service.run.RunTransitions.Met;
 import dev.nachlauf.service.shared.Pins;
 import dev.nachlauf.service.source.SourcePart;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
+import java.util.OptionalInt;
+import java.util.OptionalLong;
+import java.util.function.BooleanSupplier;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -37,10 +38,11 @@ import org.springframework.transaction.TransactionException;
 @Component
 class RunExecution {
     private static final Logger LOG = LoggerFactory.getLogger(RunExecution.class);
-    /** A defect may have passed with the moment; after so many attempts it has not. */
-    private static final int MOST_ATTEMPTS = 5;
+    /** A defect may have passed with the moment; after so many of them it has not. */
+    private static final int MOST_DEFECTS = 5;
 
-    private final RunStates states;
+    private final RunTransitions transitions;
+    private final RunEnding ending;
     private final Jobs jobs;
     private final JobPlanning planning;
     private final RunInput input;
@@ -48,17 +50,23 @@ class RunExecution {
     private final ProgressBoard board;
     private final NachlaufSettings settings;
     private final RunScratch scratch;
+    private final RunSlots slots;
+    private final RunRepository runs;
 
     RunExecution(
-            RunStates states,
+            RunTransitions transitions,
+            RunEnding ending,
             Jobs jobs,
             JobPlanning planning,
             RunInput input,
             LedgerOfRun ledger,
             ProgressBoard board,
             NachlaufSettings settings,
-            RunScratch scratch) {
-        this.states = states;
+            RunScratch scratch,
+            RunSlots slots,
+            RunRepository runs) {
+        this.transitions = transitions;
+        this.ending = ending;
         this.jobs = jobs;
         this.planning = planning;
         this.input = input;
@@ -66,91 +74,128 @@ class RunExecution {
         this.board = board;
         this.settings = settings;
         this.scratch = scratch;
+        this.slots = slots;
+        this.runs = runs;
     }
 
     /**
-     * Takes the run over and carries it on. Ends normally when the run has ended or is held.
+     * Takes the run over and carries it on. Ends normally when the run has ended, is held, or is tried again later.
      *
-     * @throws CannotGoOn where the target can't be reached: worth another attempt later
+     * @param shuttingDown whether this process is about to end: whatever breaks off then is no defect, and the run is left
+     *     for the next start
      */
-    void attempt(long id) {
-        Optional<RunEntity> claimed = states.claim(id);
-        if (claimed.isEmpty()) {
-            return;
+    void attempt(long id, BooleanSupplier shuttingDown) throws InterruptedException {
+        try (RunSlots.Slot slot = slots.take()) {
+            OptionalLong epoch = transitions.claim(id);
+            if (epoch.isPresent()) {
+                attempt(runs.findById(id).orElseThrow(), epoch.getAsLong(), slot, shuttingDown);
+            }
         }
-        RunEntity run = claimed.get();
-        try {
-            RunResult result = carryOut(run);
-            states.end(run, result);
-            if (result.state().isFinal()) {
-                scratch.remove(id);
-            }
+    }
+
+    private void attempt(RunEntity run, long epoch, RunSlots.Slot slot, BooleanSupplier shuttingDown) {
+        RunWatch watch = new RunWatch(run.id, epoch, board, runs, transitions, slot, settings.pauseAt());
+        try (watch) {
+            RunResult result = watch.stopRequested() ? stopped(run, epoch) : carryOut(run, epoch, watch);
+            ending.end(run, epoch, result);
         } catch (CannotGoOn e) {
-            if (e.isTemporary() && states.mayWait(run, e.problems())) {
-                throw e;
-            }
-            fail(run, e.problems());
+            cannotGoOn(run, epoch, e);
         } catch (RunRecords.Fenced | DataAccessException | TransactionException e) {
             throw e;
-        } catch (RuntimeException e) {
-            LOG.error("run {} met a defect in attempt {}", id, run.epoch, e);
-            if (run.epoch < MOST_ATTEMPTS) {
+        } catch (RuntimeException | Error e) {
+            if (shuttingDown.getAsBoolean()) {
                 throw e;
             }
-            fail(
-                    run,
-                    List.of(Problem.of(
-                            ProblemCode.INTERNAL,
-                            "The run met a defect of Nachlauf and was given up after " + run.epoch + " attempts.",
-                            "Please report it; the service's log says more.")));
+            defect(run, epoch, e);
         } finally {
-            board.remove(id);
+            board.remove(run.id);
         }
     }
 
-    private void fail(RunEntity run, List<Problem> reasons) {
-        scratch.remove(run.id);
-        Counts counts = ledger.counts(run.id);
-        long rows = Math.max(states.rowsRead(run.id), counts.read());
-        states.end(run, new RunResult(RunState.FAILED, reasons, new Balance(rows, counts)));
+    /** Somebody wanted it to end before this attempt began: only what is in doubt is still asked about. */
+    private RunResult stopped(RunEntity run, long epoch) {
+        return ending.result(run, epoch, RunState.STOPPED, List.of());
     }
 
-    private RunResult carryOut(RunEntity run) {
+    private void cannotGoOn(RunEntity run, long epoch, CannotGoOn why) {
+        if (why.isTemporary()) {
+            Problem reason = why.problems().stream()
+                    .filter(problem -> problem.code().passes())
+                    .findFirst()
+                    .orElseThrow();
+            String note = reason.sentence() + " The run tries again by itself.";
+            Met met = transitions.waitForTarget(run.id, epoch, note, settings.patience());
+            if (met.made()) {
+                LOG.info(
+                        "run {} of {} waits: {}",
+                        run.id,
+                        run.jobName,
+                        reason.code().id());
+                return;
+            }
+            if (met.epoch() != epoch || met.state() != RunState.RUNNING) {
+                return;
+            }
+            if (ending.stopRequested(run.id)) {
+                ending.end(run, epoch, ending.result(run, epoch, RunState.STOPPED, List.of()));
+                return;
+            }
+        }
+        ending.end(run, epoch, ending.result(run, epoch, RunState.FAILED, why.problems()));
+    }
+
+    private void defect(RunEntity run, long epoch, Throwable why) {
+        LOG.error("run {} met a defect in attempt {}", run.id, epoch, why);
+        if (why instanceof Error error) {
+            // out of memory, most likely: the process ends and is started again
+            throw error;
+        }
+        if (run.defects + 1 < MOST_DEFECTS) {
+            OptionalInt defects = transitions.defect(run.id, epoch);
+            LOG.warn("run {} has met {} defects", run.id, defects.orElse(0));
+            return;
+        }
+        Problem problem = Problem.of(
+                ProblemCode.INTERNAL,
+                "The run met a defect of Nachlauf and was given up after " + MOST_DEFECTS + " of them.",
+                "Please report it; the service's log says more.");
+        ending.end(run, epoch, ending.result(run, epoch, RunState.FAILED, List.of(problem)));
+    }
+
+    private RunResult carryOut(RunEntity run, long epoch, RunWatch watch) {
         Pins pins = new Pins(run.pins);
         JobDefinition job = jobs.definition(jobs.version(run.jobName, run.jobVersion), pins);
         List<Problem> problems = new ArrayList<>();
         Map<String, @Nullable Object> parameters = Parameters.resolve(job, run.parameters, problems);
         Surroundings surroundings = planning.surroundings(
                 job, parameters, JobPlanning.facts(run.id, run.startedBy, run.createdAt), pins, problems);
-        Path folder = scratch.prepare(run.id);
+        Path folder = scratch.prepare(
+                run.id, epoch, run.shapedEpoch == null ? OptionalLong.empty() : OptionalLong.of(run.shapedEpoch));
+        input.verify(run.id);
         try (JobSystems systems = planning.systems(parameters, input.lookups(run.id))) {
             Plan plan = Planner.plan(job, surroundings, run.columns, systems, problems)
                     .orElseThrow(() -> new CannotGoOn(problems));
-            LoadRun load = load(run, job, plan, systems, folder);
             if (!Descriptions.relevant(plan).equals(run.targetDescription)) {
-                load.settle();
                 throw new CannotGoOn(Problem.of(
                         ProblemCode.TARGET_CHANGED,
                         "The fields of " + run.targetRecords + " are no longer as they were when the run was started.",
                         "Check the job and start it again."));
             }
-            return load.execute();
+            return load(run, epoch, job, plan, systems, folder, watch).execute();
         }
     }
 
-    private LoadRun load(RunEntity run, JobDefinition job, Plan plan, JobSystems systems, Path folder) {
+    private LoadRun load(
+            RunEntity run, long epoch, JobDefinition job, Plan plan, JobSystems systems, Path folder, RunWatch watch) {
         List<SourcePart> parts = input.parts(run.id);
-        RunWatch watch = new RunWatch(
-                run.id, board, () -> states.stopRequested(run.id), rows -> states.rows(run, rows), settings.pauseAt());
-        RunPolicy policy =
-                new RunPolicy(run.beyondLimit, RunPolicy.ORDINARY.batchRows(), RunPolicy.ORDINARY.mostRejects());
+        RunPolicy policy = new RunPolicy(run.beyondLimit, run.batchRows, RunPolicy.ORDINARY.mostRejects());
         return new LoadRun(
                 String.valueOf(run.id),
-                run.epoch,
+                epoch,
                 plan,
                 () -> planning.reader(job, parts, run.columns, folder),
                 systems::target,
-                ledger.records(run.id, run.epoch),
+                ledger.records(ending.notes(run.id, epoch)),
                 watch,
                 policy,
                 systems,

@@ -8,21 +8,27 @@ import org.springframework.transaction.annotation.Transactional;
 /** The first thing in every transaction of a run: is it still ours? */
 @Service
 public class RunFence {
-    private final RunRepository runs;
+    private final RunTransitions transitions;
 
-    RunFence(RunRepository runs) {
-        this.runs = runs;
+    RunFence(RunTransitions transitions) {
+        this.transitions = transitions;
     }
 
     /**
      * Locks the run for the transaction under way.
      *
-     * @throws Fenced where another process has taken the run over
+     * @throws Fenced where another process has taken the run over, or nobody may carry it on any more
      */
     @Transactional(propagation = Propagation.MANDATORY)
     public void hold(long run, long epoch) {
-        if (runs.fence(run, epoch) == 0) {
+        if (!transitions.hold(run, epoch)) {
             throw new Fenced();
         }
+    }
+
+    /** The run has got on: what it may wait for a target begins anew. */
+    @Transactional(propagation = Propagation.MANDATORY)
+    public void moved(long run, long epoch) {
+        transitions.note(run, epoch, RunTransitions.Fact.UNREACHABLE_SINCE, null);
     }
 }

@@ -9,13 +9,16 @@ import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Place;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.source.SpooledRecords;
 import dev.nachlauf.core.value.Kind;
 import dev.nachlauf.core.value.TextParser;
 import dev.nachlauf.core.value.ValueProblem;
+import dev.nachlauf.core.value.Values;
 import dev.nachlauf.service.file.FileStore;
 import dev.nachlauf.service.job.JobPlanning;
 import dev.nachlauf.service.source.SourcePart;
 import dev.nachlauf.service.source.Sources.KeptRecords;
+import java.time.Clock;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -32,18 +35,21 @@ class RunInput {
     private final JobPlanning planning;
     private final FileStore files;
     private final JobWatermarkRepository watermarks;
+    private final Clock clock;
 
     RunInput(
             RunSourceRepository runSources,
             TakenFileRepository taken,
             JobPlanning planning,
             FileStore files,
-            JobWatermarkRepository watermarks) {
+            JobWatermarkRepository watermarks,
+            Clock clock) {
         this.runSources = runSources;
         this.taken = taken;
         this.planning = planning;
         this.files = files;
         this.watermarks = watermarks;
+        this.clock = clock;
     }
 
     /**
@@ -125,15 +131,24 @@ class RunInput {
         return text;
     }
 
-    /** Moves the job's watermark; only finished runs do. */
+    /**
+     * Moves the job's watermark; only finished runs do, in the transaction in which they end. It never goes back: of two
+     * runs that overlapped, the one that read further has the last word, whichever ends last.
+     */
     void moveWatermark(RunEntity run) {
-        if (run.watermark != null) {
-            JobWatermark mark = watermarks.findById(run.jobId).orElseGet(JobWatermark::new);
-            mark.jobId = run.jobId;
+        if (run.watermark == null) {
+            return;
+        }
+        watermarks.begin(run.jobId, run.watermark, run.id, clock.instant());
+        JobWatermark mark = watermarks.locked(run.jobId);
+        Object before = Objects.requireNonNull(moment(mark.value));
+        Object now = Objects.requireNonNull(moment(run.watermark));
+        // values of another kind can't be compared: the field that is watched was changed, and the job begins anew
+        boolean further = before.getClass() != now.getClass() || Values.compare(now, before) > 0;
+        if (further) {
             mark.value = run.watermark;
-            mark.runId = Objects.requireNonNull(run.id);
-            mark.movedAt = Objects.requireNonNull(run.endedAt);
-            watermarks.save(mark);
+            mark.runId = run.id;
+            mark.movedAt = clock.instant();
         }
     }
 
@@ -207,18 +222,19 @@ class RunInput {
 
     /** Marks what a finished run has loaded. Records of a system are read anew every time. */
     void markTaken(RunEntity run) {
-        for (String hash : parts(Objects.requireNonNull(run.id)).stream()
-                .filter(part -> !part.format().equals(dev.nachlauf.core.source.SpooledRecords.NAME))
+        parts(run.id).stream()
+                .filter(part -> !part.format().equals(SpooledRecords.NAME))
                 .map(part -> part.file().hash())
-                .collect(Collectors.toSet())) {
-            TakenFile.Id id = new TakenFile.Id(run.jobId, hash);
-            if (!taken.existsById(id)) {
-                TakenFile file = new TakenFile();
-                file.id = id;
-                file.runId = run.id;
-                file.takenAt = Objects.requireNonNull(run.endedAt);
-                taken.save(file);
-            }
-        }
+                .distinct()
+                .forEach(hash -> taken.mark(run.jobId, hash, run.id, clock.instant()));
+    }
+
+    /**
+     * Makes sure that what a run reads is still what it was started with.
+     *
+     * @throws CannotGoOn where a kept file is gone or was damaged
+     */
+    void verify(long run) {
+        runSources.ofRun(run).stream().map(source -> source.hash).distinct().forEach(files::verify);
     }
 }

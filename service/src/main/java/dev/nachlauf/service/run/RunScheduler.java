@@ -2,68 +2,97 @@ package dev.nachlauf.service.run;
 
 import com.github.kagkarlsson.scheduler.Scheduler;
 import com.github.kagkarlsson.scheduler.task.FailureHandler;
-import com.github.kagkarlsson.scheduler.task.TaskDescriptor;
 import com.github.kagkarlsson.scheduler.task.helper.OneTimeTask;
+import com.github.kagkarlsson.scheduler.task.helper.RecurringTask;
 import com.github.kagkarlsson.scheduler.task.helper.Tasks;
+import com.github.kagkarlsson.scheduler.task.schedule.FixedDelay;
 import dev.nachlauf.core.run.RunRecords.Fenced;
 import jakarta.annotation.PreDestroy;
-import java.time.Clock;
 import java.time.Duration;
 import javax.sql.DataSource;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
 import org.springframework.context.event.EventListener;
 import org.springframework.jdbc.datasource.TransactionAwareDataSourceProxy;
 import org.springframework.stereotype.Component;
+import org.springframework.transaction.event.TransactionPhase;
+import org.springframework.transaction.event.TransactionalEventListener;
 
-/** Gives runs to the scheduler, whose claims and heartbeats revive them when a process dies. */
+/** Carries runs out. The scheduler's claims and heartbeats revive them when a process dies. */
 @Component
 class RunScheduler {
-    private static final TaskDescriptor<Void> RUN = TaskDescriptor.of("run");
-    private static final int AT_ONCE = 4;
+    private static final Logger LOG = LoggerFactory.getLogger(RunScheduler.class);
+    /** Threads cost little; how many runs work at once is the slots' business. */
+    private static final int THREADS = 24;
+
     private static final int MISSED_HEARTBEATS = 4;
     private static final Duration HEARTBEAT = Duration.ofSeconds(2);
     private static final Duration POLLING = Duration.ofSeconds(1);
-    private static final Duration AGAIN = Duration.ofSeconds(2);
-
+    private static final Duration LOOK_AFTER = Duration.ofMinutes(1);
     private static final Duration SHUTDOWN = Duration.ofSeconds(5);
 
     private final Scheduler scheduler;
-    private final OneTimeTask<Void> task;
-    private final Clock clock;
+    private final RunTransitions transitions;
+    private volatile boolean ending;
 
-    RunScheduler(DataSource dataSource, RunExecution execution, Clock clock) {
-        this.clock = clock;
-        task = Tasks.oneTime(RUN)
-                .onFailure(new FailureHandler.OnFailureRetryLater<>(AGAIN))
+    RunScheduler(DataSource dataSource, RunExecution execution, RunEnding endings, RunTransitions transitions) {
+        this.transitions = transitions;
+        OneTimeTask<Void> run = Tasks.oneTime(RunQueue.RUN)
+                .onFailure(new FailureHandler.OnFailureRetryLater<>(RunTransitions.AGAIN))
                 .execute((instance, context) -> {
                     try {
-                        execution.attempt(Long.parseLong(instance.getId()));
+                        execution.attempt(RunQueue.run(instance.getId()), () -> ending);
                     } catch (Fenced e) {
                         // another process carries the run on
+                    } catch (InterruptedException e) {
+                        Thread.currentThread().interrupt();
+                        throw new IllegalStateException("the process ends; the run is left for the next start", e);
                     }
                 });
-        scheduler = Scheduler.create(new TransactionAwareDataSourceProxy(dataSource), task)
-                .threads(AT_ONCE)
+        OneTimeTask<Void> settle = Tasks.oneTime(RunQueue.SETTLE)
+                .onFailure(new FailureHandler.OnFailureRetryLater<>(RunQueue.SETTLE_AFTER))
+                .execute((instance, context) -> {
+                    try {
+                        endings.settleLater(RunQueue.run(instance.getId()));
+                    } catch (Fenced e) {
+                        // somebody else asks
+                    }
+                });
+        RecurringTask<Void> lookAfter = Tasks.recurring("look-after-runs", FixedDelay.of(LOOK_AFTER))
+                .execute((instance, context) -> lookAfter());
+        scheduler = Scheduler.create(new TransactionAwareDataSourceProxy(dataSource), run, settle)
+                .startTasks(lookAfter)
+                .threads(THREADS)
                 .pollingInterval(POLLING)
                 .heartbeatInterval(HEARTBEAT)
                 .missedHeartbeatsLimit(MISSED_HEARTBEATS)
-                .enableImmediateExecution()
                 .shutdownMaxWait(SHUTDOWN)
                 .build();
     }
 
     @EventListener(ApplicationReadyEvent.class)
     void start() {
+        lookAfter();
         scheduler.start();
     }
 
-    /** Has a run carried out as soon as the transaction under way is committed. */
-    void schedule(long run) {
-        scheduler.scheduleIfNotExists(task.instance(String.valueOf(run)), clock.instant());
+    private void lookAfter() {
+        int revived = transitions.reviveIdle();
+        if (revived > 0) {
+            LOG.info("{} runs lay idle and are taken up again", revived);
+        }
+    }
+
+    /** Without waiting for the next look at the clock. */
+    @TransactionalEventListener(phase = TransactionPhase.AFTER_COMMIT, fallbackExecution = true)
+    void wake(RunQueue.Due due) {
+        scheduler.triggerCheckForDueExecutions();
     }
 
     @PreDestroy
     void stop() {
+        ending = true;
         scheduler.stop();
     }
 }

@@ -1,19 +1,25 @@
 package dev.nachlauf.service.run;
 
+import dev.nachlauf.core.spool.Disk;
 import dev.nachlauf.service.NachlaufSettings;
 import java.io.IOException;
-import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.OptionalLong;
 import java.util.stream.Stream;
 import org.springframework.stereotype.Component;
 import org.springframework.util.FileSystemUtils;
 
-/** A folder for each run that is under way; what the steps made of the rows stays in it from attempt to attempt. */
+/**
+ * A folder for each attempt of each run that is under way. What the steps made of the rows stays in the folder of the
+ * attempt that made it, until the run has ended. An attempt touches no folder of a later one: it may have slept, and be
+ * the last to know that it was taken over.
+ */
 @Component
 class RunScratch {
-    private static final String KEPT = "shaped-rows";
+    private static final String SHAPED = "shaped-rows";
+    private static final String EPOCH = "attempt-";
 
     private final NachlaufSettings settings;
 
@@ -25,25 +31,44 @@ class RunScratch {
         return settings.home().resolve("scratch").resolve("run-" + run).toAbsolutePath();
     }
 
-    /** The run's folder, without what an earlier attempt left half done. */
-    Path prepare(long run) {
+    private Path folder(long run, long epoch) {
+        return folder(run).resolve(EPOCH + epoch);
+    }
+
+    /** Where an attempt keeps what the steps made of the rows. */
+    Path shaped(long run, long epoch) {
+        return folder(run, epoch).resolve(SHAPED);
+    }
+
+    /**
+     * An empty folder for an attempt; those of earlier ones are removed, but for the one that is still read from.
+     *
+     * @param read the attempt whose rows were adopted; empty where none were
+     */
+    Path prepare(long run, long epoch, OptionalLong read) {
         try {
-            Path folder = Files.createDirectories(folder(run));
-            List<Path> left;
-            try (Stream<Path> files = Files.list(folder)) {
-                left = files.filter(file -> !file.getFileName().toString().equals(KEPT))
-                        .toList();
+            Path folder = Files.createDirectories(folder(run, epoch));
+            List<Path> earlier;
+            try (Stream<Path> folders = Files.list(folder(run))) {
+                earlier = folders.filter(other -> isEarlier(other, epoch)).toList();
             }
-            for (Path file : left) {
-                FileSystemUtils.deleteRecursively(file);
+            for (Path other : earlier) {
+                if (read.isEmpty() || !other.equals(folder(run, read.getAsLong()))) {
+                    FileSystemUtils.deleteRecursively(other);
+                }
             }
             return folder;
         } catch (IOException e) {
-            throw new UncheckedIOException(e);
+            throw Disk.failure(e, settings.home());
         }
     }
 
-    /** The run has ended. */
+    private static boolean isEarlier(Path folder, long epoch) {
+        String name = folder.getFileName().toString();
+        return !name.startsWith(EPOCH) || Long.parseLong(name.substring(EPOCH.length())) < epoch;
+    }
+
+    /** The run has ended, and everybody can know. */
     void remove(long run) {
         try {
             FileSystemUtils.deleteRecursively(folder(run));

@@ -22,6 +22,7 @@ import dev.nachlauf.service.source.SourcePart;
 import dev.nachlauf.service.source.Sources;
 import dev.nachlauf.service.store.Json;
 import dev.nachlauf.service.web.ProblemViews;
+import jakarta.persistence.EntityManager;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -41,7 +42,8 @@ class RunStart {
     private final Jobs jobs;
     private final JobPlanning planning;
     private final RunInput input;
-    private final RunScheduler scheduler;
+    private final RunTransitions transitions;
+    private final EntityManager entities;
     private final TransactionTemplate transactions;
     private final Clock clock;
 
@@ -50,14 +52,16 @@ class RunStart {
             Jobs jobs,
             JobPlanning planning,
             RunInput input,
-            RunScheduler scheduler,
+            RunTransitions transitions,
+            EntityManager entities,
             TransactionTemplate transactions,
             Clock clock) {
         this.runs = runs;
         this.jobs = jobs;
         this.planning = planning;
         this.input = input;
-        this.scheduler = scheduler;
+        this.transitions = transitions;
+        this.entities = entities;
         this.transactions = transactions;
         this.clock = clock;
     }
@@ -114,17 +118,23 @@ class RunStart {
         run.targetConnection = JobDefinition.fill(job.write().connection().value(), parameters);
         run.targetRecords = JobDefinition.fill(job.write().records().value(), parameters);
         run.targetDescription = "";
-        return runs.saveAndFlush(run);
+        return Objects.requireNonNull(transactions.execute(status -> insert(run)));
+    }
+
+    private RunEntity insert(RunEntity run) {
+        run.id = transitions.nextNumber();
+        entities.persist(run);
+        entities.flush();
+        return run;
     }
 
     private RunEntity saved(RunEntity run, List<SourcePart> parts, Map<String, List<SourcePart>> lookups) {
         try {
             return Objects.requireNonNull(transactions.execute(status -> {
-                RunEntity saved = runs.saveAndFlush(run);
-                long id = Objects.requireNonNull(saved.id);
-                input.save(id, parts, lookups);
-                scheduler.schedule(id);
-                return saved;
+                insert(run);
+                input.save(run.id, parts, lookups);
+                transitions.started(run.id);
+                return run;
             }));
         } catch (DataIntegrityViolationException e) {
             throw Runs.blocked(run.jobName, "Another run of it was started in the same moment.");

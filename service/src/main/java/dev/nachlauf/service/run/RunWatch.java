@@ -3,54 +3,108 @@ package dev.nachlauf.service.run;
 import dev.nachlauf.core.load.Counts;
 import dev.nachlauf.core.run.RunObserver;
 import dev.nachlauf.service.run.ProgressBoard.Progress;
+import dev.nachlauf.service.run.RunTransitions.Fact;
+import java.time.Duration;
+import java.util.List;
 import java.util.Locale;
+import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.concurrent.CountDownLatch;
-import java.util.function.BooleanSupplier;
-import java.util.function.LongConsumer;
+import java.util.concurrent.Executors;
+import java.util.concurrent.ScheduledExecutorService;
+import java.util.concurrent.TimeUnit;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.springframework.dao.DataAccessException;
+import org.springframework.transaction.TransactionException;
 
-/** Watches one run: puts its progress on the board and passes on that somebody wants it to stop. */
-final class RunWatch implements RunObserver {
+/**
+ * Watches one attempt: puts its progress on the board, and looks twice a second whether somebody wants it to stop. Where
+ * the batch in hand doesn't come to its end then, because its target hangs, the connection is cut.
+ */
+final class RunWatch implements RunObserver, AutoCloseable {
     static final String SURVEYING = "surveying";
     static final String WRITING = "writing";
     private static final Logger LOG = LoggerFactory.getLogger(RunWatch.class);
+    private static final Duration LOOK_EVERY = Duration.ofMillis(500);
+    /** So long the batch in hand may take when a stop was heard. */
+    private static final Duration BATCH_IN_HAND = Duration.ofSeconds(15);
 
     private final long run;
+    private final long epoch;
     private final ProgressBoard board;
-    private final BooleanSupplier stop;
-    private final LongConsumer rowsKnown;
+    private final RunRepository runs;
+    private final RunTransitions transitions;
+    private final RunSlots.Slot slot;
     private final String pauseAt;
+    private final List<Runnable> aborts = new CopyOnWriteArrayList<>();
+    private final ScheduledExecutorService looking = Executors.newSingleThreadScheduledExecutor(
+            Thread.ofPlatform().name("run-watch").daemon().factory());
+    private volatile boolean stop;
     private volatile long rows;
+    private long heardAt;
 
-    RunWatch(long run, ProgressBoard board, BooleanSupplier stop, LongConsumer rowsKnown, String pauseAt) {
+    RunWatch(
+            long run,
+            long epoch,
+            ProgressBoard board,
+            RunRepository runs,
+            RunTransitions transitions,
+            RunSlots.Slot slot,
+            String pauseAt) {
         this.run = run;
+        this.epoch = epoch;
         this.board = board;
-        this.stop = stop;
-        this.rowsKnown = rowsKnown;
+        this.runs = runs;
+        this.transitions = transitions;
+        this.slot = slot;
         this.pauseAt = pauseAt;
         board.put(run, new Progress(SURVEYING, 0, 0, Counts.NONE));
+        look();
+        long every = LOOK_EVERY.toMillis();
+        looking.scheduleWithFixedDelay(this::look, every, every, TimeUnit.MILLISECONDS);
+    }
+
+    private void look() {
+        try {
+            if (!stop && runs.stopRequested(run).orElse(true)) {
+                heardAt = System.nanoTime();
+                stop = true;
+            }
+        } catch (DataAccessException | TransactionException e) {
+            // our own database is away: the run finds that out by itself
+        }
+        if (stop && System.nanoTime() - heardAt > BATCH_IN_HAND.toNanos()) {
+            aborts.forEach(Runnable::run);
+        }
     }
 
     @Override
     public boolean stopRequested() {
-        return stop.getAsBoolean();
+        return stop;
+    }
+
+    @Override
+    public void opened(Runnable abort) {
+        aborts.add(abort);
     }
 
     @Override
     public void surveyed(long surveyed) {
+        slot.moved();
         board.put(run, new Progress(SURVEYING, surveyed, 0, Counts.NONE));
     }
 
     @Override
     public void writing(long all) {
+        slot.moved();
         rows = all;
-        rowsKnown.accept(all);
+        transitions.note(run, epoch, Fact.ROWS, all);
         board.put(run, new Progress(WRITING, all, all, Counts.NONE));
     }
 
     @Override
     public void written(Counts counts) {
+        slot.moved();
         board.put(run, new Progress(WRITING, rows, rows, counts));
     }
 
@@ -65,5 +119,10 @@ final class RunWatch implements RunObserver {
                 Thread.currentThread().interrupt();
             }
         }
+    }
+
+    @Override
+    public void close() {
+        looking.shutdownNow();
     }
 }

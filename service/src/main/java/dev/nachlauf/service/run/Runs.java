@@ -20,7 +20,6 @@ import dev.nachlauf.service.source.SourcePart;
 import dev.nachlauf.service.store.Json;
 import dev.nachlauf.service.web.Cursors;
 import dev.nachlauf.service.web.Masked;
-import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashSet;
@@ -41,33 +40,30 @@ public class Runs implements LastRunOfJob {
 
     private final RunRepository runs;
     private final RunStart start;
-    private final RunScheduler scheduler;
+    private final RunTransitions transitions;
     private final LedgerOfRun ledger;
     private final RunInput input;
     private final ProgressBoard board;
     private final RunScratch scratch;
     private final Jobs jobs;
-    private final Clock clock;
 
     Runs(
             RunRepository runs,
             RunStart start,
-            RunScheduler scheduler,
+            RunTransitions transitions,
             LedgerOfRun ledger,
             RunInput input,
             ProgressBoard board,
             RunScratch scratch,
-            Jobs jobs,
-            Clock clock) {
+            Jobs jobs) {
         this.runs = runs;
         this.start = start;
-        this.scheduler = scheduler;
+        this.transitions = transitions;
         this.ledger = ledger;
         this.input = input;
         this.board = board;
         this.scratch = scratch;
         this.jobs = jobs;
-        this.clock = clock;
     }
 
     /** Starts a run, or says why it can't be. */
@@ -148,55 +144,50 @@ public class Runs implements LastRunOfJob {
                 run.createdAt);
     }
 
-    /** Ends a run after the batch in hand; one that has not begun ends at once. */
-    @Transactional
+    /** Ends a run after the batch in hand; one that waits ends at once. */
     public RunView stop(long id) {
         RunEntity run = entity(id);
-        if (!run.state.equals("running") && !run.state.equals("waiting")) {
-            throw wrongState(run, "stopped");
-        }
-        runs.requestStop(id);
-        run.stopRequested = true;
-        return view(run);
+        require(run, transitions.stop(id), "stopped");
+        return settled(id);
     }
 
     /** Lets a held run go on. */
-    @Transactional
     public RunView release(long id, boolean beyondLimit) {
         RunEntity run = entity(id);
-        if (!run.state.equals("held")) {
-            throw wrongState(run, "released");
-        }
-        if (!beyondLimit) {
+        if (run.state.equals("held") && !beyondLimit) {
             throw new CannotGoOn(Problem.of(
                     ProblemCode.LIMIT_CROSSED,
                     "Run " + id + " is held by a limit: "
                             + run.reasons.getFirst().sentence(),
                     "Release it with --beyond-limit, or discard it."));
         }
-        run.beyondLimit = true;
-        run.state = "waiting";
-        run.reasons = List.of();
-        scheduler.schedule(id);
-        return view(run);
+        require(run, transitions.release(id), "released");
+        return show(id);
     }
 
     /** Ends a held run; what it has written stays. */
-    @Transactional
     public RunView discard(long id) {
         RunEntity run = entity(id);
-        if (!run.state.equals("held")) {
-            throw wrongState(run, "discarded");
-        }
-        run.state = "discarded";
-        scratch.remove(id);
-        run.endedAt = clock.instant();
-        return view(run);
+        require(run, transitions.discard(id), "discarded");
+        return settled(id);
     }
 
-    private static CannotGoOn wrongState(RunEntity run, String wanted) {
-        return new CannotGoOn(Problem.of(
-                ProblemCode.RUN_STATE, "Run " + run.id + " is " + run.state + " and can't be " + wanted + ".", ""));
+    /** What only a run under way needs is removed when everybody can know that it has ended. */
+    private RunView settled(long id) {
+        RunView run = show(id);
+        if (run.ended()) {
+            scratch.remove(id);
+        }
+        return run;
+    }
+
+    private static void require(RunEntity run, RunTransitions.Met met, String wanted) {
+        if (!met.made()) {
+            throw new CannotGoOn(Problem.of(
+                    ProblemCode.RUN_STATE,
+                    "Run " + run.id + " is " + met.state().word() + " and can't be " + wanted + ".",
+                    ""));
+        }
     }
 
     private RunEntity entity(long id) {
@@ -237,7 +228,7 @@ public class Runs implements LastRunOfJob {
                 live.map(ProgressBoard.Progress::surveyed).orElse(0L),
                 run.note,
                 run.reasons,
-                balance(run, Math.max(rows, counts.read()), counts, ledger.tally(run.id)),
+                balance(run, rows, counts, ledger.tally(run.id), ledger.inDoubt(run.id)),
                 changedFields,
                 ledger.openRejects(run.id),
                 run.writeName,
@@ -256,8 +247,11 @@ public class Runs implements LastRunOfJob {
                 run.endedAt);
     }
 
-    private BalanceView balance(RunEntity run, long rows, Counts counts, Tally tally) {
-        Balance balance = new Balance(rows, counts, tally, false);
+    private BalanceView balance(RunEntity run, long known, Counts counts, Tally tally, long inDoubt) {
+        boolean live = run.balanced == null;
+        // while rows are still being counted, those in the ledger are known to be there
+        long rows = live ? Math.max(known, counts.read() + inDoubt) : known;
+        Balance balance = new Balance(rows, counts, tally, false, inDoubt);
         List<WriteCountView> writes = new ArrayList<>();
         for (int i = 0; i < run.writes.size(); i++) {
             Json.RunWrite write = run.writes.get(i);
@@ -283,6 +277,7 @@ public class Runs implements LastRunOfJob {
                 counts.rejected(),
                 balance.passed(),
                 balance.unreached(),
+                balance.unknown(),
                 counts.taken(),
                 counts.inserted(),
                 counts.updated(),
@@ -292,7 +287,7 @@ public class Runs implements LastRunOfJob {
                 counts.refused(),
                 counts.warned(),
                 tally.elsewhere(),
-                balance.gap().isEmpty(),
+                !Boolean.FALSE.equals(run.balanced) && balance.gap().isEmpty(),
                 steps(run, counts, tally),
                 writes);
     }

@@ -1,5 +1,16 @@
 package dev.nachlauf.service.run;
 
+import java.time.Instant;
 import org.springframework.data.jpa.repository.JpaRepository;
+import org.springframework.data.jpa.repository.Modifying;
+import org.springframework.data.jpa.repository.Query;
 
-interface TakenFileRepository extends JpaRepository<TakenFile, TakenFile.Id> {}
+interface TakenFileRepository extends JpaRepository<TakenFile, TakenFile.Id> {
+    /** Marks a content as loaded by a job, where it is not marked yet. */
+    @Modifying
+    @Query(
+            value = "INSERT INTO taken_file (job_id, hash, run_id, taken_at) VALUES (:job, :hash, :run, :now)"
+                    + " ON CONFLICT DO NOTHING",
+            nativeQuery = true)
+    int mark(long job, String hash, long run, Instant now);
+}

@@ -16,6 +16,8 @@ import dev.nachlauf.core.system.SourceFormat.SourceReader;
 import dev.nachlauf.service.connection.Connections;
 import dev.nachlauf.service.file.FileStore;
 import java.io.ByteArrayInputStream;
+import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.util.List;
@@ -93,7 +95,12 @@ class RequestedSource {
     private FileView file(SourceRequest request) {
         String name = Objects.requireNonNullElse(request.fileName(), "sample");
         if (request.sample() != null) {
-            return files.keep(name, new ByteArrayInputStream(request.sample().getBytes(StandardCharsets.UTF_8)));
+            try {
+                return files.keep(
+                        name, new ByteArrayInputStream(request.sample().getBytes(StandardCharsets.UTF_8)));
+            } catch (IOException e) {
+                throw new UncheckedIOException(e);
+            }
         }
         if (request.file() != null) {
             return files.find(request.file(), name);

@@ -8,6 +8,7 @@ import dev.nachlauf.core.record.SourceField;
 import dev.nachlauf.core.source.JoinedReader;
 import dev.nachlauf.core.source.Sample;
 import dev.nachlauf.core.source.SpooledRecords;
+import dev.nachlauf.core.spool.Disk;
 import dev.nachlauf.core.system.Connectors;
 import dev.nachlauf.core.system.Detected;
 import dev.nachlauf.core.system.FormatOptions;
@@ -100,7 +101,7 @@ public class Sources {
                 Files.deleteIfExists(spool);
             }
         } catch (IOException e) {
-            throw new UncheckedIOException(e);
+            throw Disk.failure(e, Path.of(System.getProperty("java.io.tmpdir")));
         }
     }
 

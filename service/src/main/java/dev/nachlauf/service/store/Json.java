@@ -9,17 +9,31 @@ import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.core.type.TypeReference;
+import tools.jackson.databind.DeserializationFeature;
 import tools.jackson.databind.json.JsonMapper;
 
 /** Values that are kept as JSON text. */
 public final class Json {
-    private static final JsonMapper MAPPER = JsonMapper.builder().build();
+    /** Values of earlier versions lack what came later: a number is 0 then. */
+    private static final JsonMapper MAPPER = JsonMapper.builder()
+            .disable(DeserializationFeature.FAIL_ON_NULL_FOR_PRIMITIVES)
+            .build();
 
     private Json() {}
 
     /** A value as text. */
     public static String write(Object value) {
         return MAPPER.writeValueAsString(value);
+    }
+
+    /** Words by name. */
+    public static Map<String, String> wordMap(String text) {
+        return read(text, new TypeReference<>() {});
+    }
+
+    /** Lists of words by name. */
+    public static Map<String, List<String>> wordLists(String text) {
+        return read(text, new TypeReference<>() {});
     }
 
     private static <T> T read(String text, TypeReference<T> type) {

@@ -19,6 +19,7 @@ import org.springframework.transaction.CannotCreateTransactionException;
 import org.springframework.web.ErrorResponse;
 import org.springframework.web.bind.annotation.ExceptionHandler;
 import org.springframework.web.bind.annotation.RestControllerAdvice;
+import tools.jackson.databind.exc.UnrecognizedPropertyException;
 
 /** Findings to RFC 9457 problem details: the first finding in the members of the standard, all of them beside it. */
 @RestControllerAdvice
@@ -30,13 +31,22 @@ class ProblemAdvice {
         return answer(status(e.problems().getFirst().code()), ProblemViews.of(e.problems()));
     }
 
+    /** The filter answers, which knows how much is taken. */
+    @ExceptionHandler
+    ResponseEntity<ProblemDetail> tooLarge(RequestBounds.TooLarge e) {
+        throw e;
+    }
+
     @ExceptionHandler({HttpMessageNotReadableException.class, TypeMismatchException.class})
     ResponseEntity<ProblemDetail> unreadable(Exception e) {
         return answer(
                 HttpStatus.BAD_REQUEST,
                 List.of(ProblemViews.of(Problem.of(
                         ProblemCode.REQUEST_MALFORMED,
-                        "The request can't be read: its body or a part of its address is not what is expected.",
+                        e.getCause() instanceof UnrecognizedPropertyException unknown
+                                ? "The request holds " + unknown.getPropertyName()
+                                        + ", which this address doesn't know."
+                                : "The request can't be read: its body or a part of its address is not what is expected.",
                         "The document at /api/v1/openapi says what it holds."))));
     }
 
@@ -80,6 +90,7 @@ class ProblemAdvice {
             case RUN_BLOCKED, RUN_STATE, JOB_DRAFT -> HttpStatus.CONFLICT;
             case REQUEST_MALFORMED -> HttpStatus.BAD_REQUEST;
             case UNREACHABLE -> HttpStatus.BAD_GATEWAY;
+            case DISK_FULL -> HttpStatus.INSUFFICIENT_STORAGE;
             default -> HttpStatus.UNPROCESSABLE_CONTENT;
         };
     }

@@ -1,6 +1,7 @@
 package dev.nachlauf.connectors.database.postgresql;
 
 import dev.nachlauf.connectors.database.postgresql.Table.Column;
+import dev.nachlauf.core.system.ComparesKeys;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
@@ -39,6 +40,25 @@ final class KeyClasses {
 
     List<Long> of(List<Object[]> keys) throws SQLException {
         create();
+        try {
+            return asked(keys);
+        } catch (SQLException e) {
+            if (Sql.isAboutServer(e)) {
+                throw e;
+            }
+            connection.rollback();
+        }
+        // some key can't be taken: halves are asked until it is known which
+        if (keys.size() == 1) {
+            return List.of(ComparesKeys.NONE);
+        }
+        int middle = keys.size() / 2;
+        List<Long> all = new ArrayList<>(of(keys.subList(0, middle)));
+        all.addAll(of(keys.subList(middle, keys.size())));
+        return all;
+    }
+
+    private List<Long> asked(List<Object[]> keys) throws SQLException {
         int write = staging.keys(keys);
         List<Column> columns = staging.keys();
         String names = IntStream.range(0, columns.size()).mapToObj(i -> "c" + i).collect(Collectors.joining(", "));
@@ -64,7 +84,9 @@ final class KeyClasses {
             }
         }
         connection.commit();
-        return found.stream().map(one -> one == null ? Long.valueOf(-1) : one).toList();
+        return found.stream()
+                .map(one -> one == null ? Long.valueOf(ComparesKeys.NONE) : one)
+                .toList();
     }
 
     private void create() throws SQLException {

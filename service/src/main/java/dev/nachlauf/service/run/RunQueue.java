@@ -1,0 +1,63 @@
+package dev.nachlauf.service.run;
+
+import com.github.kagkarlsson.scheduler.task.TaskDescriptor;
+import jakarta.persistence.EntityManager;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import org.springframework.context.ApplicationEventPublisher;
+import org.springframework.stereotype.Component;
+
+/**
+ * What is to be done with runs, kept in the scheduler's table in the transaction under way. A task that is there already
+ * stays as it is; the scheduler's own client would abort the transaction over it.
+ */
+@Component
+class RunQueue {
+    static final TaskDescriptor<Void> RUN = TaskDescriptor.of("run");
+    static final TaskDescriptor<Void> SETTLE = TaskDescriptor.of("settle");
+    /** How long until somebody asks again about rows in doubt. */
+    static final Duration SETTLE_AFTER = Duration.ofSeconds(30);
+
+    private final EntityManager entities;
+    private final ApplicationEventPublisher events;
+    private final Clock clock;
+
+    RunQueue(EntityManager entities, ApplicationEventPublisher events, Clock clock) {
+        this.entities = entities;
+        this.events = events;
+        this.clock = clock;
+    }
+
+    /** Something is due as soon as the transaction under way is committed. */
+    record Due() {}
+
+    /** Has a run carried out. Each epoch is a task of its own, so the one that is about to end is in nobody's way. */
+    void carryOut(long run, long epoch, Instant when) {
+        add(RUN, run + "-" + epoch, when);
+        if (!when.isAfter(clock.instant())) {
+            events.publishEvent(new Due());
+        }
+    }
+
+    /** Has somebody ask about the rows of a run that has ended. */
+    void settleLater(long run) {
+        add(SETTLE, String.valueOf(run), clock.instant().plus(SETTLE_AFTER));
+    }
+
+    private void add(TaskDescriptor<Void> task, String instance, Instant when) {
+        entities.createNativeQuery(
+                        "INSERT INTO scheduled_tasks (task_name, task_instance, execution_time, picked, version)"
+                                + " VALUES (:task, :instance, :at, false, 1) ON CONFLICT DO NOTHING")
+                .setParameter("task", task.getTaskName())
+                .setParameter("instance", instance)
+                .setParameter("at", when)
+                .executeUpdate();
+    }
+
+    /** The run that a task is about. */
+    static long run(String instance) {
+        int dash = instance.indexOf('-');
+        return Long.parseLong(dash < 0 ? instance : instance.substring(0, dash));
+    }
+}

@@ -1,0 +1,293 @@
+package dev.nachlauf.service.run;
+
+import dev.nachlauf.api.ProblemView;
+import dev.nachlauf.core.load.Balance;
+import dev.nachlauf.core.run.RunResult;
+import dev.nachlauf.core.run.RunState;
+import dev.nachlauf.service.store.Json;
+import dev.nachlauf.service.web.ProblemViews;
+import jakarta.persistence.EntityManager;
+import jakarta.persistence.Query;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalInt;
+import java.util.OptionalLong;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+
+/**
+ * The one place where a run changes after its start. Every change is a single update that names the state and, for whoever
+ * carries the run out, the epoch that it expects, so two hands can't overwrite each other; it answers what it met. What
+ * has to happen next is scheduled in the same transaction. An epoch never goes back.
+ */
+@Component
+public class RunTransitions {
+    /** How long until a run that waits for a target tries again. */
+    static final Duration AGAIN = Duration.ofSeconds(2);
+
+    private final EntityManager entities;
+    private final RunQueue queue;
+    private final Clock clock;
+
+    RunTransitions(EntityManager entities, RunQueue queue, Clock clock) {
+        this.entities = entities;
+        this.queue = queue;
+        this.clock = clock;
+    }
+
+    /**
+     * What a change met.
+     *
+     * @param made whether it was made
+     * @param state the state behind the change, or the one that stood in its way
+     */
+    record Met(boolean made, RunState state, long epoch) {}
+
+    /** The next number of a run; taken together with the run or not at all. */
+    @Transactional
+    long nextNumber() {
+        return number(entities.createNativeQuery("UPDATE run_number SET last = last + 1 RETURNING last")
+                .getSingleResult());
+    }
+
+    /** Has a new run carried out. */
+    @Transactional
+    void started(long run) {
+        queue.carryOut(run, 0, clock.instant());
+    }
+
+    /** Takes a run over, whoever had it before; the answer is the new epoch, empty where there is nothing to do. */
+    @Transactional
+    OptionalLong claim(long run) {
+        Met met = change(
+                run,
+                "epoch = epoch + 1, state = 'running', note = '', started_at = coalesce(started_at, :now)",
+                "state IN ('waiting', 'running')",
+                Map.of("now", clock.instant()));
+        return met.made() ? OptionalLong.of(met.epoch()) : OptionalLong.empty();
+    }
+
+    /**
+     * Lets a run wait for a target and try again; not one that somebody wants to end. Waiting is no attempt.
+     *
+     * @param patience how long it has waited already at most
+     * @return made, unless the run is no longer ours, is to stop, or its patience is at its end
+     */
+    @Transactional
+    Met waitForTarget(long run, long epoch, String note, Duration patience) {
+        Instant now = clock.instant();
+        Met met = change(
+                run,
+                "state = 'waiting', note = :note, unreachable_since = coalesce(unreachable_since, :now)",
+                "state = 'running' AND epoch = :epoch AND NOT stop_requested"
+                        + " AND (unreachable_since IS NULL OR unreachable_since > :since)",
+                Map.of("epoch", epoch, "note", note, "now", now, "since", now.minus(patience)));
+        if (met.made()) {
+            queue.carryOut(run, epoch, now.plus(AGAIN));
+        }
+        return met;
+    }
+
+    /** Counts a defect and tries again; the answer is how many there were, empty where the run is no longer ours. */
+    @Transactional
+    OptionalInt defect(long run, long epoch) {
+        Met met = change(
+                run,
+                "defects = defects + 1, state = 'waiting'",
+                "state = 'running' AND epoch = :epoch",
+                Map.of("epoch", epoch));
+        if (!met.made()) {
+            return OptionalInt.empty();
+        }
+        queue.carryOut(run, epoch, clock.instant().plus(AGAIN));
+        return OptionalInt.of((int) number(entities.createNativeQuery("SELECT defects FROM run WHERE id = :id")
+                .setParameter("id", run)
+                .getSingleResult()));
+    }
+
+    /** Ends or holds a run with its result. Where rows are in doubt, they are asked about later. */
+    @Transactional
+    Met end(long run, long epoch, RunResult result, List<ProblemView> warningsBefore) {
+        Balance balance = result.balance();
+        Instant now = clock.instant();
+        List<ProblemView> warnings = new ArrayList<>(warningsBefore);
+        ProblemViews.of(result.warnings()).stream()
+                .filter(warning -> !warnings.contains(warning))
+                .forEach(warnings::add);
+        Met met = change(
+                run,
+                "state = :state, reasons = :reasons, warnings = :warnings, note = '', sessions = '{}',"
+                        + " rows_read = CASE WHEN :exact THEN :rows ELSE greatest(rows_read, :rows) END,"
+                        + " balanced = :balanced,"
+                        + " ended_at = CASE WHEN :final THEN cast(:now AS timestamptz) ELSE ended_at END",
+                "state = 'running' AND epoch = :epoch",
+                Map.of(
+                        "epoch",
+                        epoch,
+                        "state",
+                        result.state().word(),
+                        "reasons",
+                        Json.write(ProblemViews.of(result.reasons())),
+                        "warnings",
+                        Json.write(warnings),
+                        "exact",
+                        result.state() == RunState.FINISHED || result.state() == RunState.HELD,
+                        "rows",
+                        balance.read(),
+                        "balanced",
+                        balance.gap().isEmpty(),
+                        "final",
+                        result.state().isFinal(),
+                        "now",
+                        now));
+        if (met.made() && result.state().isFinal() && balance.unknown() > 0) {
+            queue.settleLater(run);
+        }
+        return met;
+    }
+
+    /** Ends a run that waits at once, and one that runs after the batch in hand. */
+    @Transactional
+    Met stop(long run) {
+        // one update for both: between two of them a run could go from the one state to the other
+        Met met = change(
+                run,
+                "stop_requested = true, state = CASE state WHEN 'waiting' THEN 'stopped' ELSE state END,"
+                        + " epoch = CASE state WHEN 'waiting' THEN epoch + 1 ELSE epoch END,"
+                        + " note = CASE state WHEN 'waiting' THEN '' ELSE note END,"
+                        + " ended_at = CASE state WHEN 'waiting' THEN cast(:now AS timestamptz) END",
+                "state IN ('waiting', 'running')",
+                Map.of("now", clock.instant()));
+        if (met.made() && met.state().isFinal() && isInDoubt(run)) {
+            queue.settleLater(run);
+        }
+        return met;
+    }
+
+    /** Lets a held run go on, whatever limit it crosses. */
+    @Transactional
+    Met release(long run) {
+        Met met = change(run, "state = 'waiting', beyond_limit = true, reasons = '[]'", "state = 'held'", Map.of());
+        if (met.made()) {
+            queue.carryOut(run, met.epoch(), clock.instant());
+        }
+        return met;
+    }
+
+    /** Ends a held run. */
+    @Transactional
+    Met discard(long run) {
+        return change(run, "state = 'discarded', ended_at = :now", "state = 'held'", Map.of("now", clock.instant()));
+    }
+
+    /** Takes over a run that has ended, to ask about rows in doubt; empty where there are none. */
+    @Transactional
+    OptionalLong claimForSettling(long run) {
+        if (!isInDoubt(run)) {
+            return OptionalLong.empty();
+        }
+        Met met = change(run, "epoch = epoch + 1", "state IN ('finished', 'failed', 'stopped', 'discarded')", Map.of());
+        return met.made() ? OptionalLong.of(met.epoch()) : OptionalLong.empty();
+    }
+
+    /** Whether the run has batches of which nobody knows yet whether they were written. */
+    @Transactional(readOnly = true)
+    boolean isInDoubt(long run) {
+        return (Boolean) entities.createNativeQuery(
+                        "SELECT EXISTS (SELECT FROM ledger_chunk WHERE run_id = :id AND state = 'pending')")
+                .setParameter("id", run)
+                .getSingleResult();
+    }
+
+    /** Locks the run for the transaction under way, where it is still ours and goes on, or is being settled. */
+    @Transactional
+    boolean hold(long run, long epoch) {
+        return !entities.createNativeQuery("SELECT id FROM run WHERE id = :id AND epoch = :epoch"
+                        + " AND state IN ('running', 'finished', 'failed', 'stopped', 'discarded') FOR NO KEY UPDATE")
+                .setParameter("id", run)
+                .setParameter("epoch", epoch)
+                .getResultList()
+                .isEmpty();
+    }
+
+    /** Notes a fact of a run that is carried out: one of the columns that nobody else writes. */
+    @Transactional
+    boolean note(long run, long epoch, Fact fact, @Nullable Object value) {
+        Query update = entities.createNativeQuery("UPDATE run SET " + fact.column
+                        + (value == null ? " = NULL" : " = :value") + " WHERE id = :id AND epoch = :epoch")
+                .setParameter("id", run)
+                .setParameter("epoch", epoch);
+        if (value != null) {
+            update.setParameter("value", value);
+        }
+        return update.executeUpdate() == 1;
+    }
+
+    /** What is noted of a run while it is carried out. */
+    enum Fact {
+        ROWS("rows_read"),
+        /** Null when it has got on, so that its patience begins anew. */
+        UNREACHABLE_SINCE("unreachable_since"),
+        IDENTITIES("identities"),
+        SESSIONS("sessions"),
+        SHAPED_EPOCH("shaped_epoch"),
+        SHAPED_HASH("shaped_hash"),
+        SHAPED_SIZE("shaped_size");
+
+        private final String column;
+
+        Fact(String column) {
+            this.column = column;
+        }
+    }
+
+    /** Schedules whatever lies idle: runs that nobody carries out, and ended ones with rows in doubt. */
+    @Transactional
+    int reviveIdle() {
+        List<?> idle = entities.createNativeQuery("""
+                        SELECT r.id, r.epoch FROM run r WHERE r.state IN ('waiting', 'running') AND NOT EXISTS (
+                            SELECT FROM scheduled_tasks t WHERE t.task_name = 'run' AND split_part(t.task_instance, '-', 1) = r.id::text)""").getResultList();
+        for (Object row : idle) {
+            Object[] found = (Object[]) row;
+            queue.carryOut(number(found[0]), number(found[1]), clock.instant());
+        }
+        List<?> inDoubt = entities.createNativeQuery("""
+                        SELECT DISTINCT r.id FROM run r JOIN ledger_chunk c ON c.run_id = r.id AND c.state = 'pending'
+                        WHERE r.state IN ('finished', 'failed', 'stopped', 'discarded')""").getResultList();
+        inDoubt.forEach(run -> queue.settleLater(number(run)));
+        return idle.size() + inDoubt.size();
+    }
+
+    private Met change(long run, String set, String where, Map<String, Object> parameters) {
+        Query update = entities.createNativeQuery(
+                        "UPDATE run SET " + set + " WHERE id = :id AND " + where + " RETURNING state, epoch")
+                .setParameter("id", run);
+        parameters.forEach(update::setParameter);
+        Optional<Met> made = first(update, true);
+        return made.orElseGet(() -> first(
+                        entities.createNativeQuery("SELECT state, epoch FROM run WHERE id = :id")
+                                .setParameter("id", run),
+                        false)
+                .orElseThrow(() -> new IllegalStateException("there is no run " + run)));
+    }
+
+    private static Optional<Met> first(Query query, boolean made) {
+        List<?> rows = query.getResultList();
+        if (rows.isEmpty()) {
+            return Optional.empty();
+        }
+        Object[] row = (Object[]) rows.getFirst();
+        RunState state = RunState.of(String.valueOf(row[0])).orElseThrow();
+        return Optional.of(new Met(made, state, number(row[1])));
+    }
+
+    private static long number(Object value) {
+        return ((Number) value).longValue();
+    }
+}

@@ -1,0 +1,99 @@
+package dev.nachlauf.service;
+
+import dev.nachlauf.contract.postgresql.PrivateCluster;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.concurrent.atomic.AtomicInteger;
+import javax.sql.DataSource;
+import org.springframework.boot.SpringApplication;
+import org.springframework.context.ConfigurableApplicationContext;
+
+/** The real service in this process, over a database of its own in the module's cluster. */
+public final class ServiceUnderTest implements AutoCloseable {
+    private static final AtomicInteger NUMBERS = new AtomicInteger();
+    private static PrivateCluster cluster;
+
+    private final String database = "service_" + NUMBERS.incrementAndGet();
+    private final Path home;
+    private final ConfigurableApplicationContext context;
+
+    public ServiceUnderTest() {
+        this(newHome());
+    }
+
+    public ServiceUnderTest(Path home) {
+        this.home = home;
+        cluster().createDatabase(database);
+        this.context = start(database, home);
+    }
+
+    public static synchronized PrivateCluster cluster() {
+        if (cluster == null) {
+            cluster = PrivateCluster.start();
+        }
+        return cluster;
+    }
+
+    public static Path newHome() {
+        try {
+            return Files.createTempDirectory("nachlauf-home");
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    /** Starts a service over a database that may have been used before. */
+    public static ConfigurableApplicationContext start(String database, Path home) {
+        return new SpringApplication(NachlaufService.class)
+                .run(
+                        "--server.port=0",
+                        "--nachlauf.home=" + home,
+                        "--spring.datasource.url=" + cluster().url(database),
+                        "--spring.datasource.username=" + PrivateCluster.ADMIN,
+                        "--spring.datasource.password=");
+    }
+
+    public <T> T bean(Class<T> type) {
+        return context.getBean(type);
+    }
+
+    public String database() {
+        return database;
+    }
+
+    public Path home() {
+        return home;
+    }
+
+    public void execute(String sql) {
+        try (Connection connection = bean(DataSource.class).getConnection();
+                Statement statement = connection.createStatement()) {
+            statement.execute(sql);
+        } catch (SQLException e) {
+            throw new IllegalStateException(e);
+        }
+    }
+
+    /** The first value of a query, as text. */
+    public String query(String sql) {
+        try (Connection connection = bean(DataSource.class).getConnection();
+                Statement statement = connection.createStatement();
+                ResultSet row = statement.executeQuery(sql)) {
+            row.next();
+            return String.valueOf(row.getString(1));
+        } catch (SQLException e) {
+            throw new IllegalStateException(e);
+        }
+    }
+
+    @Override
+    public void close() {
+        context.close();
+    }
+}

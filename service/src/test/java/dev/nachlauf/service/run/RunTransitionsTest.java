@@ -1,0 +1,237 @@
+package dev.nachlauf.service.run;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import dev.nachlauf.core.load.Balance;
+import dev.nachlauf.core.load.Counts;
+import dev.nachlauf.core.run.RunResult;
+import dev.nachlauf.core.run.RunState;
+import dev.nachlauf.service.ServiceUnderTest;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.Callable;
+import java.util.concurrent.CyclicBarrier;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+
+/** Two hands change a run at the same time: exactly what is allowed happens, nothing is forgotten, no epoch goes back. */
+class RunTransitionsTest {
+    /** Rounds of each pair; 4,000 of each were run when this was written. */
+    private static final int ROUNDS = Integer.getInteger("nachlauf.transition-rounds", 60);
+
+    private static ServiceUnderTest service;
+    private static RunTransitions transitions;
+    private static ExecutorService hands;
+
+    @BeforeAll
+    static void start() {
+        service = new ServiceUnderTest();
+        transitions = service.bean(RunTransitions.class);
+        hands = Executors.newFixedThreadPool(2);
+        service.execute("INSERT INTO job (id, name, latest) VALUES (1, 'hut-list', 1)");
+        service.execute("""
+                INSERT INTO run (id, job_id, job_name, job_version, state, epoch, stop_requested, beyond_limit, note, reasons,
+                    write_name, target_connection, target_records, target_description, fields, key_fields, parameters,
+                    rows_read, started_by, created_at, columns)
+                VALUES (1, 1, 'hut-list', 1, 'finished', 0, false, false, '', '[]', 'hut', 'register', 'hut', '', '[]', '[]',
+                    '{}', 0, 'test', now(), '[]')""");
+        // the scheduler must not carry out what the test schedules
+        service.execute("""
+                CREATE FUNCTION later() RETURNS trigger LANGUAGE plpgsql AS $$ BEGIN
+                  NEW.execution_time := now() + interval '1 day'; RETURN NEW; END $$;
+                CREATE TRIGGER later BEFORE INSERT OR UPDATE ON scheduled_tasks FOR EACH ROW EXECUTE FUNCTION later();
+                UPDATE scheduled_tasks SET version = version + 1 WHERE NOT picked""");
+        while (service.query("SELECT count(*) FROM scheduled_tasks WHERE picked")
+                .equals("1")) {
+            Thread.onSpinWait();
+        }
+    }
+
+    @AfterAll
+    static void stop() {
+        hands.shutdownNow();
+        service.close();
+    }
+
+    private static final long EPOCH = 7;
+
+    private static RunResult result(RunState state) {
+        return new RunResult(state, List.of(), new Balance(0, Counts.NONE));
+    }
+
+    /** Everything that can happen to a run, by its name; true where it was made. */
+    private static Map<String, Callable<Boolean>> all() {
+        Map<String, Callable<Boolean>> all = new LinkedHashMap<>();
+        all.put("claim", () -> transitions.claim(1).isPresent());
+        all.put(
+                "wait",
+                () -> transitions
+                        .waitForTarget(1, EPOCH, "away", Duration.ofHours(1))
+                        .made());
+        all.put("defect", () -> transitions.defect(1, EPOCH).isPresent());
+        all.put(
+                "finish",
+                () -> transitions
+                        .end(1, EPOCH, result(RunState.FINISHED), List.of())
+                        .made());
+        all.put(
+                "hold",
+                () -> transitions
+                        .end(1, EPOCH, result(RunState.HELD), List.of())
+                        .made());
+        all.put("stop", () -> transitions.stop(1).made());
+        all.put("release", () -> transitions.release(1).made());
+        all.put("discard", () -> transitions.discard(1).made());
+        return all;
+    }
+
+    /** What a run is. */
+    private record Run(String state, long epoch, boolean stopRequested, boolean task) {
+        static Run now() {
+            String[] parts = service.query("SELECT state || ' ' || epoch || ' ' || stop_requested || ' ' || EXISTS"
+                            + " (SELECT FROM scheduled_tasks WHERE task_name = 'run') FROM run WHERE id = 1")
+                    .split(" ");
+            return new Run(
+                    parts[0], Long.parseLong(parts[1]), Boolean.parseBoolean(parts[2]), Boolean.parseBoolean(parts[3]));
+        }
+    }
+
+    private static void set(String state) {
+        service.execute("DELETE FROM scheduled_tasks WHERE task_name = 'run'; UPDATE run SET state = '" + state
+                + "', epoch = " + EPOCH + ", stop_requested = false, defects = 0, unreachable_since = NULL,"
+                + " beyond_limit = false WHERE id = 1");
+    }
+
+    /** What the two do, one after the other: the state behind them, and whether each was made. */
+    private static String after(String state, Callable<Boolean> first, Callable<Boolean> second, boolean swapped)
+            throws Exception {
+        set(state);
+        boolean one = first.call();
+        boolean two = second.call();
+        Run run = Run.now();
+        return (swapped ? two + " " + one : one + " " + two) + " " + run.state + " " + run.epoch + " "
+                + run.stopRequested + " " + run.task;
+    }
+
+    @Test
+    void anyTwoAtOnceAreLikeOneAfterTheOther() throws Exception {
+        List<String> names = List.copyOf(all().keySet());
+        int rounds = 0;
+        for (String state : List.of("waiting", "running", "held")) {
+            for (int i = 0; i < names.size(); i++) {
+                for (int j = i; j < names.size(); j++) {
+                    Callable<Boolean> first = all().get(names.get(i));
+                    Callable<Boolean> second = all().get(names.get(j));
+                    List<String> allowed =
+                            List.of(after(state, first, second, false), after(state, second, first, true));
+                    for (int round = 0; round < ROUNDS; round++) {
+                        set(state);
+                        String met = atOnce(first, second);
+                        assertThat(allowed)
+                                .as(names.get(i) + " and " + names.get(j) + " of a run that is " + state)
+                                .contains(met);
+                        rounds++;
+                    }
+                }
+            }
+        }
+        assertThat(rounds).isEqualTo(3 * 36 * ROUNDS);
+    }
+
+    private static String atOnce(Callable<Boolean> first, Callable<Boolean> second) throws Exception {
+        CyclicBarrier start = new CyclicBarrier(2);
+        List<Future<Boolean>> made = new ArrayList<>();
+        for (Callable<Boolean> one : List.of(first, second)) {
+            made.add(hands.submit(() -> {
+                start.await();
+                return one.call();
+            }));
+        }
+        boolean one = made.get(0).get();
+        boolean two = made.get(1).get();
+        Run run = Run.now();
+        assertThat(run.epoch).isGreaterThanOrEqualTo(EPOCH);
+        return one + " " + two + " " + run.state + " " + run.epoch + " " + run.stopRequested + " " + run.task;
+    }
+
+    @Test
+    void whatWaitsHasATask() {
+        for (String name : List.of("wait", "defect")) {
+            set("running");
+            call(name);
+            assertThat(Run.now()).as(name).isEqualTo(new Run("waiting", EPOCH, false, true));
+        }
+        set("held");
+        call("release");
+        assertThat(Run.now()).isEqualTo(new Run("waiting", EPOCH, false, true));
+    }
+
+    @Test
+    void aStopEndsAWaitingRunAtOnceAndFencesItsLastAttemptOff() {
+        set("waiting");
+        assertThat(call("stop")).isTrue();
+        assertThat(Run.now()).isEqualTo(new Run("stopped", EPOCH + 1, true, false));
+        assertThat(transitions.hold(1, EPOCH)).isFalse();
+        assertThat(call("claim")).isFalse();
+        assertThat(call("stop")).isFalse();
+    }
+
+    @Test
+    void aRunThatIsToStopDoesNotWait() {
+        set("running");
+        call("stop");
+        assertThat(call("wait")).isFalse();
+        assertThat(Run.now()).isEqualTo(new Run("running", EPOCH, true, false));
+    }
+
+    @Test
+    void patienceEnds() {
+        set("running");
+        assertThat(transitions
+                        .waitForTarget(1, EPOCH, "away", Duration.ofHours(1))
+                        .made())
+                .isTrue();
+        service.execute(
+                "UPDATE run SET state = 'running', unreachable_since = now() - interval '2 hours' WHERE id = 1");
+        assertThat(transitions
+                        .waitForTarget(1, EPOCH, "away", Duration.ofHours(1))
+                        .made())
+                .isFalse();
+    }
+
+    @Test
+    void runsThatNobodyCarriesOutAreFound() {
+        for (String state : List.of("waiting", "running")) {
+            set(state);
+            assertThat(transitions.reviveIdle()).isEqualTo(1);
+            assertThat(Run.now().task).isTrue();
+            assertThat(transitions.reviveIdle()).isZero();
+        }
+        set("held");
+        assertThat(transitions.reviveIdle()).isZero();
+    }
+
+    @Test
+    void aHeldRunIsNobodysToWrite() {
+        set("held");
+        assertThat(transitions.hold(1, EPOCH)).isFalse();
+        set("running");
+        assertThat(transitions.hold(1, EPOCH)).isTrue();
+        assertThat(transitions.hold(1, EPOCH - 1)).isFalse();
+    }
+
+    private static boolean call(String name) {
+        try {
+            return all().get(name).call();
+        } catch (Exception e) {
+            throw new IllegalStateException(e);
+        }
+    }
+}
