@@ -8,6 +8,7 @@ const balance: BalanceView = {
   rejected: 5,
   passed: 240,
   unreached: 0,
+  unknown: 0,
   taken: 240,
   inserted: 11,
   updated: 96,

@@ -11,6 +11,7 @@ export function outcomeParts(balance: BalanceView): Part[] {
     { name: 'issued', count: balance.issued },
     { name: 'skipped', count: balance.skipped },
     { name: 'rejected', count: allRejected(balance) },
+    { name: 'unknown', count: balance.unknown, label: 'outcome unknown' },
     { name: 'unreached', count: balance.unreached },
   ];
 }
@@ -22,6 +23,7 @@ export function readingParts(balance: BalanceView, moving = false): Part[] {
     { name: 'skipped', count: balance.skipped },
     { name: 'rejected', count: balance.rejected },
     { name: 'unreached', count: balance.unreached, ...(moving ? { label: 'to come' } : {}) },
+    { name: 'unknown', count: balance.unknown, label: 'outcome unknown' },
   ];
 }
 

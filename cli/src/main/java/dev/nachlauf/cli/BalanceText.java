@@ -33,6 +33,7 @@ final class BalanceText {
         reading.add(new Part("skipped", balance.skipped(), '.'));
         reading.add(new Part("rejected", balance.rejected(), 'x'));
         reading.add(new Part("unreached", balance.unreached(), ' '));
+        reading.add(new Part("outcome unknown", balance.unknown(), '?'));
         List<Part> writing = new ArrayList<>(outcomes(balance));
         writing.add(new Part("rejected", balance.refused(), 'x'));
         List<String> lines = new ArrayList<>();
@@ -47,6 +48,10 @@ final class BalanceText {
         }
         for (WriteCountView write : balance.writes().size() < 2 ? List.<WriteCountView>of() : balance.writes()) {
             lines.add(write.write() + " " + Output.number(write.taken()) + " taken = " + sum(parts(write)));
+        }
+        if (balance.unknown() > 0) {
+            lines.add("The target has not said what became of " + Output.number(balance.unknown())
+                    + " rows; it is asked again until it is known.");
         }
         if (!balance.balanced()) {
             lines.add("THE BALANCE DOES NOT HOLD: this is a defect of Nachlauf, please report it.");
@@ -93,6 +98,7 @@ final class BalanceText {
         List<Part> parts = new ArrayList<>(outcomes(balance));
         parts.add(new Part("skipped", balance.skipped(), '.'));
         parts.add(new Part("rejected", balance.allRejected(), 'x'));
+        parts.add(new Part("outcome unknown", balance.unknown(), '?'));
         return parts;
     }
 

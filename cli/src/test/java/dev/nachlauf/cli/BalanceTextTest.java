@@ -17,6 +17,7 @@ class BalanceTextTest {
                 rejected,
                 passed,
                 unreached,
+                0,
                 passed,
                 inserted,
                 updated,
