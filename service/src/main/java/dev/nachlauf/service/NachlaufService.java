@@ -23,15 +23,7 @@ public class NachlaufService {
             System.err.println(missing.get());
             System.exit(1);
         }
-        try {
-            SpringApplication.run(NachlaufService.class, arguments);
-        } catch (BeanCreationException e) {
-            if (e.getMostSpecificCause() instanceof WrongHome wrong) {
-                System.err.println(wrong.getMessage());
-                System.exit(1);
-            }
-            throw e;
-        }
+        SpringApplication.run(NachlaufService.class, arguments);
     }
 
     private static Optional<String> databaseProblem() {

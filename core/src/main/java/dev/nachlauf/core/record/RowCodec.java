@@ -31,6 +31,9 @@ public final class RowCodec {
                 ValueCodec.write(out, row[column]);
             }
         }
+        if (out.size() > LARGEST_BLOCK) {
+            throw new IllegalArgumentException("a row block of " + out.size() + " bytes could not be read again");
+        }
         byte[] packed = Zstd.compress(out.toArray(), LEVEL);
         return ByteBuffer.allocate(HEADER + packed.length)
                 .put(VERSION)
@@ -53,9 +56,15 @@ public final class RowCodec {
         }
         byte[] packed = new byte[head.remaining()];
         head.get(packed);
+        if (Zstd.getFrameContentSize(packed) != size) {
+            throw new IllegalArgumentException("a row block is damaged: it states two sizes");
+        }
         ByteBuffer in = ByteBuffer.wrap(Zstd.decompress(packed, size));
         int rows = in.getInt();
         int width = in.getInt();
+        if (rows < 0 || width < 0 || (long) rows * width > in.remaining()) {
+            throw new IllegalArgumentException("a row block is damaged: it holds fewer values than it states");
+        }
         List<@Nullable Object[]> out = new ArrayList<>(rows);
         for (int i = 0; i < rows; i++) {
             out.add(new Object[width]);

@@ -124,6 +124,7 @@ public final class ValueCodec {
             }
             case LIST -> {
                 int size = in.getInt();
+                requireHeld(in, size);
                 List<@Nullable Object> list = new ArrayList<>();
                 for (int i = 0; i < size; i++) {
                     list.add(read(in));
@@ -140,8 +141,17 @@ public final class ValueCodec {
     }
 
     private static byte[] bytes(ByteBuffer in) {
-        byte[] bytes = new byte[in.getInt()];
+        int length = in.getInt();
+        requireHeld(in, length);
+        byte[] bytes = new byte[length];
         in.get(bytes);
         return bytes;
+    }
+
+    /** A damaged length must not cost memory. */
+    private static void requireHeld(ByteBuffer in, int length) {
+        if (length < 0 || length > in.remaining()) {
+            throw new IllegalArgumentException("a row block is damaged: a value is longer than the block");
+        }
     }
 }

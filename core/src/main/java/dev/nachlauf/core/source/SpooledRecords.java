@@ -24,20 +24,27 @@ import java.io.OutputStream;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 
 /**
  * Records of a system as a file of our own: what was read is kept, so that a run that is resumed or repeated sees the
- * same records. The file is a mark, a block with the fields, and blocks of rows, each with its length before it.
+ * same records. The file is a mark, a block with the fields, and blocks of rows, each with its length before it, and behind
+ * a length of 0 how many records there are: a file whose end is missing is never taken for a shorter one.
  */
 public final class SpooledRecords implements SourceFormat {
     /** The format's word; jobs can't name it. */
     public static final String NAME = "records";
 
-    private static final byte[] MARK = "nachlauf records 1\n".getBytes(StandardCharsets.US_ASCII);
+    private static final byte[] MARK = "nachlauf records 2\n".getBytes(StandardCharsets.US_ASCII);
+    /** Files of this version end without their count. */
+    private static final byte[] WITHOUT_COUNT = "nachlauf records 1\n".getBytes(StandardCharsets.US_ASCII);
+
+    private static final int END = 0;
     private static final int ROWS = 2_000;
+    private static final long MOST_CHARACTERS = 4_000_000;
     private static final int LARGEST_BLOCK = 1 << 30;
 
     /** Writes everything that a cursor gives, and says how many records that were. */
@@ -50,18 +57,25 @@ public final class SpooledRecords implements SourceFormat {
         }
         block(data, fields, 2);
         long count = 0;
+        long characters = 0;
         List<@Nullable Object[]> rows = new ArrayList<>(ROWS);
         for (Object[] record = cursor.next(); record != null; record = cursor.next()) {
             rows.add(record);
             count++;
-            if (rows.size() == ROWS) {
+            for (Object value : record) {
+                characters += value instanceof String text ? text.length() : 0;
+            }
+            if (rows.size() == ROWS || characters > MOST_CHARACTERS) {
                 block(data, rows, fields.size());
                 rows.clear();
+                characters = 0;
             }
         }
         if (!rows.isEmpty()) {
             block(data, rows, fields.size());
         }
+        data.writeInt(END);
+        data.writeLong(count);
         data.flush();
         return count;
     }
@@ -99,6 +113,7 @@ public final class SpooledRecords implements SourceFormat {
     private static final class Reader implements SourceReader {
         private final String name;
         private final DataInputStream in;
+        private final boolean counted;
         private final List<SourceField> fields = new ArrayList<>();
         private final List<Kind> kinds = new ArrayList<>();
         private List<@Nullable Object[]> rows = List.of();
@@ -108,10 +123,15 @@ public final class SpooledRecords implements SourceFormat {
         Reader(String name, DataInputStream in) throws IOException {
             this.name = name;
             this.in = in;
-            if (!java.util.Arrays.equals(in.readNBytes(MARK.length), MARK)) {
+            byte[] mark = in.readNBytes(MARK.length);
+            counted = Arrays.equals(mark, MARK);
+            if (!counted && !Arrays.equals(mark, WITHOUT_COUNT)) {
                 throw damaged();
             }
             for (Object[] field : block()) {
+                if (field.length < 2) {
+                    throw damaged();
+                }
                 fields.add(new SourceField(String.valueOf(field[0]), String.valueOf(field[0])));
                 kinds.add(Kind.of(String.valueOf(field[1])).orElse(Kind.TEXT));
             }
@@ -126,13 +146,27 @@ public final class SpooledRecords implements SourceFormat {
             int length;
             try {
                 length = in.readInt();
+                if (counted && length == END) {
+                    if (in.readLong() != number) {
+                        throw damaged();
+                    }
+                    return List.of();
+                }
             } catch (EOFException e) {
+                if (counted) {
+                    throw damaged();
+                }
                 return List.of();
             }
-            if (length <= 0 || length > LARGEST_BLOCK) {
+            byte[] block = length <= 0 || length > LARGEST_BLOCK ? new byte[0] : in.readNBytes(length);
+            if (block.length != length || length == 0) {
                 throw damaged();
             }
-            return RowCodec.decode(in.readNBytes(length));
+            try {
+                return RowCodec.decode(block);
+            } catch (RuntimeException e) {
+                throw damaged();
+            }
         }
 
         @Override

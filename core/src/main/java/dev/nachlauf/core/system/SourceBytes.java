@@ -6,6 +6,11 @@ import java.nio.file.Path;
 
 /** The bytes of a source file. */
 public interface SourceBytes {
+    /** Tells the file from others of its archive. */
+    default String id() {
+        return file();
+    }
+
     /** The file's name, for messages and for what formulas call {@code source.file}. */
     String file();
 

@@ -121,7 +121,7 @@ public class Sources {
         for (FileView file : kept) {
             for (SourceBytes member : members(file, scratch)) {
                 String format = as.orElseGet(() -> recognise(member).value());
-                parts.add(new SourcePart(file, member.file(), format, options.stated()));
+                parts.add(new SourcePart(file, member.id(), format, options.stated()));
             }
         }
         return parts;
@@ -137,7 +137,7 @@ public class Sources {
             try (SourceReader reader = open(part, declared, scratch)) {
                 options = options.isEmpty() ? reader.options() : options;
                 settled.add(new SourcePart(part.file(), part.member(), part.format(), inForce(part, reader.options())));
-                own.put(part.member(), reader.fields());
+                own.put(shown(part, parts), reader.fields());
                 lacks.addAll(reader.lacks());
             }
         }
@@ -147,6 +147,15 @@ public class Sources {
             Sample sample = Sample.take(joined);
             return new OpenedSource(settled, fields, lacks, withOptions(sample, options));
         }
+    }
+
+    /** A part as people know it, with its archive where several have such a part. */
+    private static String shown(SourcePart part, List<SourcePart> all) {
+        boolean alone = all.stream()
+                        .filter(other -> other.member().equals(part.member()))
+                        .count()
+                == 1;
+        return alone ? part.member() : part.member() + " of " + part.file().name() + " #" + (all.indexOf(part) + 1);
     }
 
     private static Sample withOptions(Sample sample, List<Detected> options) {
@@ -185,8 +194,10 @@ public class Sources {
 
     /** Opens one part. */
     public SourceReader open(SourcePart part, List<String> declared, Path scratch) {
-        for (SourceBytes member : members(part.file(), scratch)) {
-            if (member.file().equals(part.member())) {
+        List<SourceBytes> members = members(part.file(), scratch);
+        for (SourceBytes member : members) {
+            // runs of earlier versions know a member by its name for people
+            if (member.id().equals(part.member()) || members.size() == 1) {
                 return format(part.format()).read(member, new FormatOptions(part.options(), declared));
             }
         }

@@ -15,6 +15,7 @@ import dev.nachlauf.core.system.SourceBytes;
 import dev.nachlauf.core.system.SourceFormat.SourceReader;
 import dev.nachlauf.core.system.SourceFormat.Trailer;
 import java.io.IOException;
+import java.io.StringReader;
 import java.io.UncheckedIOException;
 import java.util.ArrayList;
 import java.util.List;
@@ -27,20 +28,27 @@ final class DelimitedReader implements SourceReader {
     private static final int SHOWN = 40;
 
     private final String file;
+    private final SourceBytes bytes;
+    private final FormatOptions stated;
     private final DecodedText text;
     private final Layout layout;
+    private final Tail tail;
     private final Records records;
     private final List<Detected> options = new ArrayList<>();
     private final List<SourceField> fields = new ArrayList<>();
     private Records.@Nullable Fields ahead;
+    private Records.@Nullable Fields last;
     private @Nullable Trailer trailer;
     private long number;
 
-    private DelimitedReader(String file, DecodedText text, Layout layout) {
-        this.file = file;
+    private DelimitedReader(SourceBytes bytes, FormatOptions stated, DecodedText text, Layout layout) {
+        this.file = bytes.file();
+        this.bytes = bytes;
+        this.stated = stated;
         this.text = text;
         this.layout = layout;
-        this.records = Records.open(text.reader(), layout);
+        this.tail = new Tail(text.reader());
+        this.records = Records.open(tail, layout);
         options.addAll(layout.options());
         options.add(text.encoding());
         header();
@@ -50,7 +58,7 @@ final class DelimitedReader implements SourceReader {
         try {
             DecodedText text = DecodedText.open(bytes, options);
             try {
-                return new DelimitedReader(bytes.file(), text, Layout.of(options, text.start()));
+                return new DelimitedReader(bytes, options, text, Layout.of(options, text.start()));
             } catch (RuntimeException e) {
                 text.reader().close();
                 throw e;
@@ -154,14 +162,11 @@ final class DelimitedReader implements SourceReader {
         int size = found.size();
         for (int i = 0; i < Math.min(width, size); i++) {
             String cell = found.get(i);
-            cells[i] = cell.isEmpty() ? null : cell;
-            replaced |= cell.indexOf(DecodedText.REPLACEMENT) >= 0;
+            boolean broken = cell.indexOf(DecodedText.REPLACEMENT) >= 0;
+            cells[i] = cell.isEmpty() ? null : broken ? DecodedText.shown(cell) : cell;
+            replaced |= broken;
         }
         boolean fits = size == width || layout.pad() && (size < width || restIsEmpty(found, width));
-        if (size < width && found.getLast().indexOf('\n') >= 0 && ahead == null && !more()) {
-            // such a row would swallow all rows behind it
-            throw malformed(record.line(), "A quote that opens in this row never ends.");
-        }
         Origin origin = Origin.line(file, record.line());
         if (!fits || replaced) {
             return new SourceRow(number, origin, raw(found, cells), problems(found, record.line(), fits, replaced));
@@ -175,7 +180,9 @@ final class DelimitedReader implements SourceReader {
 
     /** Nothing of a row with too many fields is lost: the surplus stays in its raw form. */
     private static @Nullable Object[] raw(List<String> found, @Nullable Object[] cells) {
-        return found.size() <= cells.length ? cells : found.toArray();
+        return found.size() <= cells.length
+                ? cells
+                : found.stream().map(DecodedText::shown).toArray();
     }
 
     private List<Problem> problems(List<String> found, long line, boolean fits, boolean replaced) {
@@ -198,18 +205,42 @@ final class DelimitedReader implements SourceReader {
             if (record != null && record.cells().size() > MOST_FIELDS) {
                 throw malformed(record.line(), "The row has more than " + MOST_FIELDS + " fields.");
             }
+            if (record == null && last != null && endsInsideQuotes(last)) {
+                // such a row has swallowed all rows behind it
+                throw malformed(last.line(), "A quote that opens in this row never ends.");
+            }
+            last = record;
             return record;
         } catch (Records.Malformed e) {
             throw unreadable();
         }
     }
 
-    private boolean more() {
-        try {
-            return records.more();
-        } catch (Records.Malformed e) {
-            throw unreadable();
+    /** A last row of one line is judged by itself; one of several lines needs a look at the whole text again. */
+    private boolean endsInsideQuotes(Records.Fields row) {
+        if (layout.escape() != Layout.NONE) {
+            // the library that knows escapes refuses such a text itself
+            return false;
         }
+        try {
+            Tail.End end = tail.end();
+            String line = lastLine(end);
+            if (line != null
+                    && row.cells().stream().noneMatch(cell -> cell.indexOf('\n') >= 0 || cell.indexOf('\r') >= 0)) {
+                return OpenQuote.atEndOf(new StringReader(line), layout);
+            }
+            return OpenQuote.atEndOf(
+                    Records.passOver(DecodedText.open(bytes, stated).reader(), layout), layout);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    /** Null where it is longer than what is remembered. */
+    private static @Nullable String lastLine(Tail.End end) {
+        String text = end.text().stripTrailing();
+        int start = Math.max(text.lastIndexOf('\n'), text.lastIndexOf('\r'));
+        return start >= 0 || end.whole() ? text.substring(start + 1) : null;
     }
 
     private CannotGoOn unreadable() {

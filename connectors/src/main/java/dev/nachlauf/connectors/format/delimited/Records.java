@@ -38,24 +38,31 @@ abstract sealed class Records implements AutoCloseable {
     }
 
     static Records open(Reader text, Layout layout) {
-        int skip = Math.max(layout.skip(), layout.headerRow() - 1);
+        int skip = before(layout);
+        Reader rows = passOver(text, layout);
+        return layout.escape() == Layout.NONE ? new Quick(rows, layout, skip) : new Escaped(rows, layout, skip);
+    }
+
+    private static int before(Layout layout) {
+        return Math.max(layout.skip(), layout.headerRow() - 1);
+    }
+
+    /** The text behind the lines that stand before the table. */
+    static Reader passOver(Reader text, Layout layout) {
         BufferedReader lines = new BufferedReader(text);
         try {
             int skipped = 0;
-            while (skipped < skip && lines.readLine() != null) {
+            while (skipped < before(layout) && lines.readLine() != null) {
                 skipped++;
             }
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }
-        return layout.escape() == Layout.NONE ? new Quick(lines, layout, skip) : new Escaped(lines, layout, skip);
+        return lines;
     }
 
     /** The next row; null at the end. Blank lines are no rows. */
     abstract @Nullable Fields next();
-
-    /** Whether another row follows. */
-    abstract boolean more();
 
     @Override
     public abstract void close();
@@ -91,15 +98,6 @@ abstract sealed class Records implements AutoCloseable {
             try {
                 CsvRecord record = records.hasNext() ? records.next() : null;
                 return record == null ? null : new Fields(record.getStartingLineNumber() + skipped, record.getFields());
-            } catch (CsvParseException e) {
-                throw new Malformed(e);
-            }
-        }
-
-        @Override
-        boolean more() {
-            try {
-                return records.hasNext();
             } catch (CsvParseException e) {
                 throw new Malformed(e);
             }
@@ -156,8 +154,7 @@ abstract sealed class Records implements AutoCloseable {
             return new Fields(lastLine + skipped, Arrays.asList(values));
         }
 
-        @Override
-        boolean more() {
+        private boolean more() {
             try {
                 return records.hasNext();
             } catch (UncheckedIOException | IllegalStateException e) {

@@ -32,8 +32,18 @@ public record DecodedText(Reader reader, String start, Detected encoding) {
     /** The option's name. */
     public static final String ENCODING = "encoding";
 
-    /** What stands where bytes were no character. */
-    public static final char REPLACEMENT = '\uFFFD';
+    /**
+     * Stands where bytes were no character, until the row is rejected: a code point that is no character and that no text
+     * interchanges (Unicode, section 23.7). U+FFFD won't do, for a text may hold it rightfully.
+     */
+    public static final char REPLACEMENT = '\uFFFF';
+
+    private static final char FOR_PEOPLE = '\uFFFD';
+
+    /** A text with what were no characters, as people know it. */
+    public static String shown(String text) {
+        return text.replace(REPLACEMENT, FOR_PEOPLE);
+    }
 
     /**
      * Opens a text.
@@ -56,6 +66,7 @@ public record DecodedText(Reader reader, String start, Detected encoding) {
                     in,
                     encoding.charset()
                             .newDecoder()
+                            .replaceWith(String.valueOf(REPLACEMENT))
                             .onMalformedInput(CodingErrorAction.REPLACE)
                             .onUnmappableCharacter(CodingErrorAction.REPLACE));
             String start = new String(sample, encoding.mark(), sample.length - encoding.mark(), encoding.charset());

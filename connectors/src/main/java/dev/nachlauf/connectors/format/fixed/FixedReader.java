@@ -84,7 +84,9 @@ final class FixedReader implements SourceReader {
         return line == null ? null : row(line, at);
     }
 
-    private SourceRow row(String line, long at) {
+    private SourceRow row(String found, long at) {
+        boolean replaced = found.indexOf(DecodedText.REPLACEMENT) >= 0;
+        String line = replaced ? DecodedText.shown(found) : found;
         number++;
         @Nullable Object[] cells = new Object[columns.size()];
         for (int i = 0; i < cells.length; i++) {
@@ -99,7 +101,7 @@ final class FixedReader implements SourceReader {
                     "The line goes on behind position " + end + ", where its last column ends.",
                     "Check columns in the job, or the line."));
         }
-        if (line.indexOf(DecodedText.REPLACEMENT) >= 0) {
+        if (replaced) {
             problems.add(text.wrongEncoding(new Place.InFile(file, at), "The line"));
         }
         return new SourceRow(number, Origin.line(file, at), cells, problems);

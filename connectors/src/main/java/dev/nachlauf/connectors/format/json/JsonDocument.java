@@ -58,10 +58,25 @@ final class JsonDocument implements RecordSource {
                 throw malformed("Something follows behind the end of the document");
             }
             records++;
-            return record;
+            return record == null ? null : checked(record);
         } catch (JacksonException e) {
             throw malformed("This is not JSON: " + Malformed.reason(e));
         }
+    }
+
+    /** A value with bytes that are no characters rejects its record. */
+    private FlatRecord checked(FlatRecord record) {
+        boolean replaced = false;
+        for (Map.Entry<String, Object> value : record.values().entrySet()) {
+            if (value.getValue() instanceof String held && held.indexOf(DecodedText.REPLACEMENT) >= 0) {
+                value.setValue(DecodedText.shown(held));
+                replaced = true;
+            }
+        }
+        if (replaced) {
+            record.problems().add(text.wrongEncoding(new Place.InFile(file, record.line()), "The record"));
+        }
+        return record;
     }
 
     private CannotGoOn malformed(String what) {

@@ -66,7 +66,9 @@ final class JsonLines implements RecordSource {
         return ofLine.poll();
     }
 
-    private void read(String line) {
+    private void read(String found) {
+        boolean replaced = found.indexOf(DecodedText.REPLACEMENT) >= 0;
+        String line = replaced ? DecodedText.shown(found) : found;
         List<FlatRecord> records = new ArrayList<>();
         try (JsonParser parser = Json.FACTORY.createParser(ObjectReadContext.empty(), line)) {
             JsonWalk walk = new JsonWalk(parser, path, addresses);
@@ -85,7 +87,7 @@ final class JsonLines implements RecordSource {
             broken(line, ProblemCode.FILE_MALFORMED, "The line is not JSON: " + Malformed.reason(e) + ".");
             return;
         }
-        if (line.indexOf(DecodedText.REPLACEMENT) >= 0) {
+        if (replaced) {
             Problem wrong = text.wrongEncoding(new Place.InFile(file, lines.number()), "The line");
             records.forEach(record -> record.problems().add(wrong));
         }

@@ -3,6 +3,7 @@ package dev.nachlauf.connectors.format.packed;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
+import java.io.EOFException;
 import java.io.FilterInputStream;
 import java.io.IOException;
 import java.io.InputStream;
@@ -32,16 +33,16 @@ final class BoundedExpansion extends FilterInputStream {
 
     @Override
     public int read() throws IOException {
-        int one = super.read();
-        return one < 0 ? one : counted(1, one);
+        byte[] one = new byte[1];
+        return read(one, 0, 1) < 0 ? -1 : one[0] & 0xFF;
     }
 
     @Override
     public int read(byte[] into, int from, int length) throws IOException {
         try {
             int read = super.read(into, from, length);
-            return read < 0 ? read : counted(read, read);
-        } catch (ZipException e) {
+            return read < 0 ? read : counted(read);
+        } catch (ZipException | EOFException e) {
             throw new CannotGoOn(
                     Problem.of(
                             ProblemCode.FILE_MALFORMED,
@@ -51,7 +52,7 @@ final class BoundedExpansion extends FilterInputStream {
         }
     }
 
-    private int counted(int more, int result) {
+    private int counted(int more) {
         count += more;
         if (count > most) {
             throw new CannotGoOn(Problem.of(
@@ -59,7 +60,7 @@ final class BoundedExpansion extends FilterInputStream {
                     "The packed file " + file + " unpacks to more than " + MOST_TIMES + " times its size.",
                     "If that is right, unpack it before it is delivered."));
         }
-        return result;
+        return more;
     }
 
     @Override

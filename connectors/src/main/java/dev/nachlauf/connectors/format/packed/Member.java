@@ -8,6 +8,7 @@ import java.nio.file.Path;
 
 /** A packed file, which is unpacked to the scratch folder only for formats that have to jump about in it. */
 final class Member implements SourceBytes {
+    private final String id;
     private final String file;
     private final Opening opening;
     private final Path scratch;
@@ -18,10 +19,22 @@ final class Member implements SourceBytes {
         InputStream open() throws IOException;
     }
 
-    Member(String file, Opening opening, Path scratch) {
+    /**
+     * A member.
+     *
+     * @param id tells it from the others of its archive
+     * @param file its name for people
+     */
+    Member(String id, String file, Opening opening, Path scratch) {
+        this.id = id;
         this.file = file;
         this.opening = opening;
         this.scratch = scratch;
+    }
+
+    @Override
+    public String id() {
+        return id;
     }
 
     @Override

@@ -5,14 +5,17 @@ import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.system.SourceBytes;
 import dev.nachlauf.core.system.SourceContainer;
+import java.io.EOFException;
 import java.io.FilterInputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipException;
 import java.util.zip.ZipFile;
@@ -27,6 +30,7 @@ public final class Zip implements SourceContainer {
         try (InputStream in = bytes.open()) {
             byte[] mark = in.readNBytes(4);
             if (mark.length < 4 || mark[0] != 'P' || mark[1] != 'K' || mark[2] != 3 || mark[3] != 4) {
+                Packing.refuseByName(bytes.file(), ".zip");
                 return Optional.empty();
             }
         }
@@ -41,11 +45,14 @@ public final class Zip implements SourceContainer {
                         "The archive " + bytes.file() + " holds more than " + MOST_FILES + " files.",
                         "Deliver fewer at a time."));
             }
+            List<ZipEntry> files = zip.stream()
+                    .filter(entry -> !entry.isDirectory() && !entry.getName().startsWith(SYSTEM_FOLDER))
+                    .map(ZipEntry.class::cast)
+                    .toList();
+            requireDistinct(bytes.file(), files);
             List<SourceBytes> members = new ArrayList<>();
-            for (ZipEntry entry : zip.stream().toList()) {
-                if (!entry.isDirectory() && !entry.getName().startsWith(SYSTEM_FOLDER)) {
-                    members.add(new Member(shown(entry.getName()), () -> open(path, entry), scratch));
-                }
+            for (ZipEntry entry : files) {
+                members.add(new Member(entry.getName(), shown(entry, files), () -> open(path, entry), scratch));
             }
             if (members.isEmpty()) {
                 throw new CannotGoOn(Problem.of(
@@ -53,20 +60,33 @@ public final class Zip implements SourceContainer {
                         "The archive " + bytes.file() + " holds no file.",
                         "Ask the sender for it again."));
             }
-            members.sort(Comparator.comparing(SourceBytes::file));
+            members.sort(Comparator.comparing(SourceBytes::file).thenComparing(SourceBytes::id));
             return Optional.of(members);
-        } catch (ZipException e) {
-            throw new CannotGoOn(
-                    Problem.of(
-                            ProblemCode.FILE_MALFORMED,
-                            "The archive " + bytes.file() + " is damaged, or its end is missing.",
-                            "Ask the sender for it again."),
-                    e);
+        } catch (ZipException | EOFException e) {
+            throw Packing.damaged(bytes.file());
         }
     }
 
-    /** The last part of a name: folders inside an archive say nothing to a reader. */
-    private static String shown(String name) {
+    /** Which of two files of one name would be read is anybody's guess. */
+    private static void requireDistinct(String archive, List<ZipEntry> files) {
+        Set<String> names = new HashSet<>();
+        for (ZipEntry entry : files) {
+            if (!names.add(entry.getName())) {
+                throw new CannotGoOn(Problem.of(
+                        ProblemCode.FILE_MALFORMED,
+                        "The archive " + archive + " holds two files " + entry.getName() + ".",
+                        "Ask the sender for it again."));
+            }
+        }
+    }
+
+    /** The last part of a name, for folders inside an archive say little; the whole where others end alike. */
+    private static String shown(ZipEntry entry, List<ZipEntry> all) {
+        String last = last(entry.getName());
+        return all.stream().filter(other -> last(other.getName()).equals(last)).count() > 1 ? entry.getName() : last;
+    }
+
+    private static String last(String name) {
         return name.substring(Math.max(name.lastIndexOf('/'), name.lastIndexOf('\\')) + 1);
     }
 
@@ -74,14 +94,17 @@ public final class Zip implements SourceContainer {
         ZipFile zip = new ZipFile(path.toFile());
         try {
             InputStream bytes = zip.getInputStream(entry);
-            return new FilterInputStream(
-                    new BoundedExpansion(entry.getName(), bytes, Math.max(0, entry.getCompressedSize()))) {
+            return new FilterInputStream(new Checked(
+                    entry, new BoundedExpansion(entry.getName(), bytes, Math.max(0, entry.getCompressedSize())))) {
                 @Override
                 public void close() throws IOException {
                     super.close();
                     zip.close();
                 }
             };
+        } catch (ZipException | EOFException e) {
+            zip.close();
+            throw Packing.damaged(entry.getName());
         } catch (IOException | RuntimeException e) {
             zip.close();
             throw e;

@@ -68,7 +68,7 @@ class PackedTest {
         assertThat(text(member)).isEqualTo("a;b\n1;2\n");
         byte[] half = java.util.Arrays.copyOf(Files.readAllBytes(path), (int) Files.size(path) - 6);
         Files.write(path, half);
-        assertThatThrownBy(() -> text(member)).isInstanceOf(IOException.class);
+        assertThatThrownBy(() -> text(member)).isInstanceOf(CannotGoOn.class);
     }
 
     @Test

@@ -1,4 +1,4 @@
-package dev.nachlauf.service.store;
+package dev.nachlauf.service.file;
 
 import dev.nachlauf.service.NachlaufSettings;
 import jakarta.persistence.EntityManager;
@@ -19,14 +19,14 @@ import org.springframework.transaction.support.TransactionTemplate;
  * the folder of another would not find what runs read and would fail them, so it refuses to start.
  */
 @Component
-public class InstallationMarker {
+class InstallationMarker {
     /** The service's folder is not the one that belongs to its database. */
-    public static final class WrongHome extends RuntimeException {
+    static final class WrongHome extends RuntimeException {
         private static final long serialVersionUID = 1L;
 
         WrongHome(Path home) {
-            super("The folder " + home + " does not belong to the service's own database: kept files of its runs lie"
-                    + " elsewhere. Set NACHLAUF_HOME to the folder that was used with this database before.");
+            super("The folder " + home + " does not belong to the service's own database: what its runs read is kept"
+                    + " elsewhere.");
         }
     }
 
