@@ -389,7 +389,9 @@ class StepsTest {
                   key: [sighting_no]
                 """);
         assertThat(read("sightings")).isEqualTo(2);
-        assertThat(read("sightings")).as("what bears the greatest value is read again").isEqualTo(1);
+        assertThat(read("sightings"))
+                .as("what bears the greatest value is read again")
+                .isEqualTo(1);
         NACHLAUF.cluster.execute(NACHLAUF.register, """
                 UPDATE sighting SET animal = 'chamois', changed_at = '2026-06-03 10:00' WHERE sighting_no = '1';
                 INSERT INTO sighting VALUES ('3', 'eagle', '2026-06-04 10:00'), ('4', 'hare', '2026-06-04 11:00')""");
@@ -404,11 +406,11 @@ class StepsTest {
                 .isEqualTo(4);
         assertThat(NACHLAUF.count("SELECT string_agg(animal, ' ' ORDER BY sighting_no) FROM sighting_copy"))
                 .isEqualTo("chamois marmot eagle hare");
-        NACHLAUF.cluster.execute(
-                NACHLAUF.register, "INSERT INTO sighting VALUES ('5', 'fox', '2026-06-04 11:00')");
-        assertThat(read("sightings")).as("a record with a value that was seen before").isEqualTo(2);
-        NACHLAUF.cluster.execute(
-                NACHLAUF.register, "INSERT INTO sighting VALUES ('6', 'owl', '2026-06-04 10:58')");
+        NACHLAUF.cluster.execute(NACHLAUF.register, "INSERT INTO sighting VALUES ('5', 'fox', '2026-06-04 11:00')");
+        assertThat(read("sightings"))
+                .as("a record with a value that was seen before")
+                .isEqualTo(2);
+        NACHLAUF.cluster.execute(NACHLAUF.register, "INSERT INTO sighting VALUES ('6', 'owl', '2026-06-04 10:58')");
         save("job", "sightings.yaml", WITH_OVERLAP);
         assertThat(read("sightings")).as("a record that was committed late").isEqualTo(3);
         assertThat(NACHLAUF.count("SELECT string_agg(animal, ' ' ORDER BY sighting_no) FROM sighting_copy"))

@@ -9,7 +9,11 @@ import org.springframework.boot.context.properties.ConfigurationProperties;
  *
  * @param home the folder of the file store and of scratch space
  * @param patience how long a run waits for a target that can't be reached
+ * @param heartbeat how often a process shows that it is alive; after four that it missed, others take its runs over
+ * @param askAgain how long until a target is asked again about rows in doubt of a run that has ended
+ * @param batchRows most rows of a batch, for runs that are started from now on
  * @param pauseAt a point of a batch's life at which to stand still, such as {@code before-ledger:2}; empty for none
  */
 @ConfigurationProperties("nachlauf")
-public record NachlaufSettings(Path home, Duration patience, String pauseAt) {}
+public record NachlaufSettings(
+        Path home, Duration patience, Duration heartbeat, Duration askAgain, int batchRows, String pauseAt) {}

@@ -180,11 +180,14 @@ public final class Mapper {
                 : value;
     }
 
-    /** With as many decimals as the target shows, so that old and new values are written alike. */
+    /** With as many decimals as the target shows, so that old and new values are written alike; no digit is lost. */
     private static BigDecimal padded(BigDecimal number, FieldDescription field) {
-        return field.scale().isPresent() && number.scale() < field.scale().getAsInt()
-                ? number.setScale(field.scale().getAsInt())
-                : number;
+        if (field.scale().isEmpty() || number.scale() == field.scale().getAsInt()) {
+            return number;
+        }
+        int scale = field.scale().getAsInt();
+        boolean fits = number.scale() < scale || number.stripTrailingZeros().scale() <= scale;
+        return fits ? number.setScale(scale) : number;
     }
 
     private static Object @Nullable [] key(PlannedWrite write, @Nullable Object[] values, List<Problem> problems) {

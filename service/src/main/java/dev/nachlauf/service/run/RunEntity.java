@@ -2,7 +2,6 @@ package dev.nachlauf.service.run;
 
 import dev.nachlauf.api.ProblemView;
 import dev.nachlauf.core.record.SourceColumn;
-import dev.nachlauf.core.run.RunPolicy;
 import dev.nachlauf.service.store.Json;
 import jakarta.persistence.Convert;
 import jakarta.persistence.Entity;
@@ -88,7 +87,7 @@ class RunEntity {
     Long shapedEpoch;
 
     /** How many rows a batch has at most. */
-    int batchRows = RunPolicy.ORDINARY.batchRows();
+    int batchRows;
 
     long rowsRead;
     String startedBy;

@@ -1,6 +1,7 @@
 package dev.nachlauf.service.run;
 
 import com.github.kagkarlsson.scheduler.task.TaskDescriptor;
+import dev.nachlauf.service.NachlaufSettings;
 import jakarta.persistence.EntityManager;
 import java.time.Clock;
 import java.time.Duration;
@@ -16,16 +17,15 @@ import org.springframework.stereotype.Component;
 class RunQueue {
     static final TaskDescriptor<Void> RUN = TaskDescriptor.of("run");
     static final TaskDescriptor<Void> SETTLE = TaskDescriptor.of("settle");
-    /** How long until somebody asks again about rows in doubt. */
-    static final Duration SETTLE_AFTER = Duration.ofSeconds(30);
-
     private final EntityManager entities;
     private final ApplicationEventPublisher events;
+    private final Duration askAgain;
     private final Clock clock;
 
-    RunQueue(EntityManager entities, ApplicationEventPublisher events, Clock clock) {
+    RunQueue(EntityManager entities, ApplicationEventPublisher events, NachlaufSettings settings, Clock clock) {
         this.entities = entities;
         this.events = events;
+        this.askAgain = settings.askAgain();
         this.clock = clock;
     }
 
@@ -42,7 +42,7 @@ class RunQueue {
 
     /** Has somebody ask about the rows of a run that has ended. */
     void settleLater(long run) {
-        add(SETTLE, String.valueOf(run), clock.instant().plus(SETTLE_AFTER));
+        add(SETTLE, String.valueOf(run), clock.instant().plus(askAgain));
     }
 
     private void add(TaskDescriptor<Void> task, String instance, Instant when) {

@@ -7,6 +7,7 @@ import com.github.kagkarlsson.scheduler.task.helper.RecurringTask;
 import com.github.kagkarlsson.scheduler.task.helper.Tasks;
 import com.github.kagkarlsson.scheduler.task.schedule.FixedDelay;
 import dev.nachlauf.core.run.RunRecords.Fenced;
+import dev.nachlauf.service.NachlaufSettings;
 import jakarta.annotation.PreDestroy;
 import java.time.Duration;
 import javax.sql.DataSource;
@@ -27,7 +28,6 @@ class RunScheduler {
     private static final int THREADS = 24;
 
     private static final int MISSED_HEARTBEATS = 4;
-    private static final Duration HEARTBEAT = Duration.ofSeconds(2);
     private static final Duration POLLING = Duration.ofSeconds(1);
     private static final Duration LOOK_AFTER = Duration.ofMinutes(1);
     private static final Duration SHUTDOWN = Duration.ofSeconds(5);
@@ -36,7 +36,12 @@ class RunScheduler {
     private final RunTransitions transitions;
     private volatile boolean ending;
 
-    RunScheduler(DataSource dataSource, RunExecution execution, RunEnding endings, RunTransitions transitions) {
+    RunScheduler(
+            DataSource dataSource,
+            RunExecution execution,
+            RunEnding endings,
+            RunTransitions transitions,
+            NachlaufSettings settings) {
         this.transitions = transitions;
         OneTimeTask<Void> run = Tasks.oneTime(RunQueue.RUN)
                 .onFailure(new FailureHandler.OnFailureRetryLater<>(RunTransitions.AGAIN))
@@ -51,7 +56,7 @@ class RunScheduler {
                     }
                 });
         OneTimeTask<Void> settle = Tasks.oneTime(RunQueue.SETTLE)
-                .onFailure(new FailureHandler.OnFailureRetryLater<>(RunQueue.SETTLE_AFTER))
+                .onFailure(new FailureHandler.OnFailureRetryLater<>(settings.askAgain()))
                 .execute((instance, context) -> {
                     try {
                         endings.settleLater(RunQueue.run(instance.getId()));
@@ -64,8 +69,8 @@ class RunScheduler {
         scheduler = Scheduler.create(new TransactionAwareDataSourceProxy(dataSource), run, settle)
                 .startTasks(lookAfter)
                 .threads(THREADS)
-                .pollingInterval(POLLING)
-                .heartbeatInterval(HEARTBEAT)
+                .pollingInterval(settings.heartbeat().compareTo(POLLING) < 0 ? settings.heartbeat() : POLLING)
+                .heartbeatInterval(settings.heartbeat())
                 .missedHeartbeatsLimit(MISSED_HEARTBEATS)
                 .shutdownMaxWait(SHUTDOWN)
                 .build();

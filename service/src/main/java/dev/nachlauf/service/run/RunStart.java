@@ -12,6 +12,7 @@ import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.run.RunState;
+import dev.nachlauf.service.NachlaufSettings;
 import dev.nachlauf.service.job.JobPlanning;
 import dev.nachlauf.service.job.JobSystems;
 import dev.nachlauf.service.job.Jobs;
@@ -44,6 +45,7 @@ class RunStart {
     private final RunInput input;
     private final RunTransitions transitions;
     private final EntityManager entities;
+    private final NachlaufSettings settings;
     private final TransactionTemplate transactions;
     private final Clock clock;
 
@@ -54,6 +56,7 @@ class RunStart {
             RunInput input,
             RunTransitions transitions,
             EntityManager entities,
+            NachlaufSettings settings,
             TransactionTemplate transactions,
             Clock clock) {
         this.runs = runs;
@@ -62,6 +65,7 @@ class RunStart {
         this.input = input;
         this.transitions = transitions;
         this.entities = entities;
+        this.settings = settings;
         this.transactions = transactions;
         this.clock = clock;
     }
@@ -160,6 +164,7 @@ class RunStart {
         run.parameters = new HashMap<>(given);
         run.startedBy = by;
         run.createdAt = clock.instant();
+        run.batchRows = settings.batchRows();
         return run;
     }
 

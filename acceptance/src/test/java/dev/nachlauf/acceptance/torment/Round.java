@@ -1,0 +1,242 @@
+package dev.nachlauf.acceptance.torment;
+
+import java.nio.charset.StandardCharsets;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Random;
+import java.util.Set;
+import java.util.concurrent.Callable;
+import java.util.concurrent.ExecutionException;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
+import tools.jackson.databind.JsonNode;
+
+/** One job, run undisturbed first and then with trouble, and compared. */
+final class Round {
+    private static final Duration MOST = Duration.ofMinutes(4);
+    private static final String YAML = "application/yaml";
+    private static final String JSON = "application/json";
+
+    private final Stage stage;
+    private final RandomJob job;
+    private final Random random;
+    private final List<Trouble> troubles = new ArrayList<>();
+    private boolean strangers;
+    private boolean released;
+    private String state = "";
+    private long inDoubt;
+
+    Round(Stage stage, long seed) {
+        this.stage = stage;
+        this.job = new RandomJob(seed);
+        // what happens is made of the seed as well, but not of the same numbers
+        this.random = new Random(seed ^ 0x5EED);
+        for (int i = random.nextInt(3); i >= 0; i--) {
+            troubles.add(Trouble.values()[random.nextInt(Trouble.values().length)]);
+        }
+        this.strangers = random.nextInt(5) < 2;
+    }
+
+    List<Trouble> troubles() {
+        return troubles;
+    }
+
+    String state() {
+        return state;
+    }
+
+    long inDoubt() {
+        return inDoubt;
+    }
+
+    @Override
+    public String toString() {
+        return job + "; " + troubles + (strangers ? " and strangers" : "") + "; " + state
+                + (inDoubt > 0 ? ", " + inDoubt + " in doubt" : "");
+    }
+
+    /** What differs; empty where all is well. */
+    List<String> run() {
+        for (boolean twin : new boolean[] {true, false}) {
+            stage.target.execute("register", job.schema(twin));
+            if (job.second == 1) {
+                stage.target.execute("register", job.notesSchema(twin));
+            } else if (job.second == 2) {
+                stage.own.execute("annex", job.notesSchema(twin));
+            }
+        }
+        long rows = job.records ? SourceRecords.fill(stage.own, job) : job.rows;
+        String file = job.records ? null : upload();
+        save(true);
+        save(false);
+        long began = System.nanoTime();
+        long twin = start(true, file);
+        JsonNode undisturbed = ended(twin, true);
+        long took = (System.nanoTime() - began) / 1_000_000;
+        Records before = huts(false);
+        Records notesBefore = notes(false);
+        long run = random.nextInt(4) == 0 ? startTwice(file) : start(false, file);
+        Set<String> theirs = disturbed(run, took);
+        return compare(run, undisturbed, before, notesBefore, theirs, rows);
+    }
+
+    private Set<String> disturbed(long run, long took) {
+        if (!strangers) {
+            trouble(run, took);
+            state = ended(run, false).get("state").asString();
+            return Set.of();
+        }
+        try (Strangers others = new Strangers(stage, job, new Random(job.seed))) {
+            trouble(run, took);
+            state = ended(run, false).get("state").asString();
+            others.close();
+            return others.added();
+        }
+    }
+
+    private void trouble(long run, long took) {
+        for (Trouble trouble : troubles) {
+            Stage.pause((long) (random.nextDouble() * Math.min(took, 6_000) * 1.1));
+            try {
+                trouble.happen(stage, job, run, random);
+            } catch (IllegalStateException e) {
+                // what is down already can't be hindered
+            }
+        }
+    }
+
+    private void save(boolean twin) {
+        Stage.Answer saved = stage.post("/jobs", YAML, job.yaml(twin).getBytes(StandardCharsets.UTF_8));
+        if (saved.status() >= 300) {
+            throw new IllegalStateException(saved.body() + "\n" + job.yaml(twin));
+        }
+    }
+
+    private String upload() {
+        return stage.post("/files?name=huts.csv", "application/octet-stream", job.csv.getBytes(StandardCharsets.UTF_8))
+                .body()
+                .get("hash")
+                .asString();
+    }
+
+    private Stage.Answer tryStart(boolean twin, String file) {
+        String body = "{\"job\":\"" + job.name(twin) + "\""
+                + (file == null ? "" : ",\"file\":\"" + file + "\",\"fileName\":\"huts.csv\"") + "}";
+        return stage.post("/runs", JSON, body.getBytes(StandardCharsets.UTF_8));
+    }
+
+    private long start(boolean twin, String file) {
+        Stage.Answer started = tryStart(twin, file);
+        if (started.status() != 201) {
+            throw new IllegalStateException("can't be started: " + started.body() + "\n" + job.yaml(twin));
+        }
+        return started.body().get("id").asLong();
+    }
+
+    /** Two starts at once: one of them is refused, unless the other run was over already. */
+    private long startTwice(String file) {
+        try (ExecutorService hands = Executors.newFixedThreadPool(2)) {
+            Callable<Stage.Answer> start = () -> tryStart(false, file);
+            List<Future<Stage.Answer>> both = List.of(hands.submit(start), hands.submit(start));
+            List<Stage.Answer> begun = new ArrayList<>();
+            for (Future<Stage.Answer> one : both) {
+                if (one.get().status() == 201) {
+                    begun.add(one.get());
+                }
+            }
+            if (begun.size() != 1) {
+                throw new IllegalStateException(begun.size() + " of two starts at once have begun");
+            }
+            return begun.getFirst().body().get("id").asLong();
+        } catch (InterruptedException | ExecutionException e) {
+            throw new IllegalStateException(e);
+        }
+    }
+
+    /** The run when it has ended and nothing of it is in doubt that can be settled; a held one is decided about. */
+    private JsonNode ended(long run, boolean twin) {
+        JsonNode[] now = new JsonNode[1];
+        Stage.until(MOST, "run " + run + " ends, last seen as " + now[0], () -> {
+            now[0] = stage.get("/runs/" + run);
+            String state = now[0].get("state").asString();
+            if (state.equals("held")) {
+                boolean discard = !twin && random.nextInt(5) == 0;
+                released |= !discard;
+                stage.post(
+                        "/runs/" + run + (discard ? "/discard" : "/release"),
+                        JSON,
+                        discard ? new byte[0] : "{\"beyondLimit\":true}".getBytes(StandardCharsets.UTF_8));
+                return false;
+            }
+            return Set.of("finished", "failed", "stopped", "discarded").contains(state);
+        });
+        long patience = System.nanoTime() + Duration.ofSeconds(15).toNanos();
+        while (now[0].get("balance").get("unknown").asLong() > 0 && System.nanoTime() < patience) {
+            Stage.pause(200);
+            now[0] = stage.get("/runs/" + run);
+        }
+        inDoubt = twin ? 0 : now[0].get("balance").get("unknown").asLong();
+        return now[0];
+    }
+
+    private Records huts(boolean twin) {
+        return Records.of(stage.target, "register", job.table(twin), Records.HUT);
+    }
+
+    private Records notes(boolean twin) {
+        return switch (job.second) {
+            case 1 -> Records.of(stage.target, "register", job.notes(twin), Records.NOTE);
+            case 2 -> Records.of(stage.own, "annex", job.notes(twin), Records.NOTE);
+            default -> new Records(java.util.Map.of());
+        };
+    }
+
+    private List<String> compare(
+            long id, JsonNode undisturbed, Records before, Records notesBefore, Set<String> theirs, long rows) {
+        JsonNode run = stage.get("/runs/" + id);
+        List<JsonNode> ledger = stage.all("/runs/" + id + "/ledger");
+        List<JsonNode> rejects = stage.all("/rejects?run=" + id);
+        Records after = huts(false);
+        Comparison comparison = new Comparison();
+        comparison.table("hut", ledger, before, after, theirs);
+        comparison.table("notes", ledger, notesBefore, notes(false), Set.of());
+        boolean simple = job.second == 0 && job.steps.stream().noneMatch(step -> step.contains("combine"));
+        comparison.balance(run, ledger, rows, simple);
+        if (!state.equals("discarded")) {
+            comparison.rejects(ledger, rejects);
+        }
+        boolean survived = troubles.stream().allMatch(Trouble::isSurvived);
+        comparison.require(
+                !survived || Set.of("finished", "discarded").contains(state),
+                "the run is " + state + ": " + run.get("reasons"));
+        comparison.require(undisturbed.get("state").asString().equals("finished"), "undisturbed: " + undisturbed);
+        if (state.equals("finished") && theirs.isEmpty() && !strangers) {
+            long twin = undisturbed.get("id").asLong();
+            comparison.twin(ledger, stage.all("/runs/" + twin + "/ledger"));
+            if (!troubles.contains(Trouble.COLUMN_DROPPED)) {
+                comparison.alike(after, huts(true));
+            }
+        }
+        if (job.records) {
+            String mark = stage.own.query(
+                    "service",
+                    "SELECT count(*) FROM job_watermark w JOIN job j ON j.id = w.job_id" + " WHERE j.name = '"
+                            + job.job() + "'");
+            comparison.require(
+                    mark.equals(state.equals("finished") ? "1" : "0"),
+                    "the watermark of a run that is " + state + ": " + mark);
+        }
+        return comparison.differences();
+    }
+
+    /** Tables of rounds that are over would only slow the next ones down. */
+    void clearUp() {
+        for (boolean twin : new boolean[] {true, false}) {
+            stage.target.execute("register", "DROP TABLE IF EXISTS " + job.table(twin) + ", " + job.notes(twin));
+            stage.own.execute("annex", "DROP TABLE IF EXISTS " + job.notes(twin));
+        }
+        stage.own.execute("annex", "DROP TABLE IF EXISTS " + job.source());
+    }
+}

@@ -1,0 +1,325 @@
+package dev.nachlauf.acceptance.torment;
+
+import dev.nachlauf.contract.postgresql.PrivateCluster;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.lang.ProcessBuilder.Redirect;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpRequest.BodyPublishers;
+import java.net.http.HttpResponse;
+import java.net.http.HttpResponse.BodyHandlers;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.SQLException;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.TimeUnit;
+import java.util.function.BooleanSupplier;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+
+/** Two clusters, of which one holds the target and the other the service's own database and an annex, and two services. */
+final class Stage implements AutoCloseable {
+    static final JsonMapper JSON = JsonMapper.builder().build();
+    private static final Path TOP = Path.of(System.getProperty("basedir", "."))
+            .toAbsolutePath()
+            .normalize()
+            .getParent();
+
+    final PrivateCluster target = PrivateCluster.start();
+    final PrivateCluster own = PrivateCluster.start();
+    final List<Service> services = new ArrayList<>();
+    private final Path home;
+    private final HttpClient http =
+            HttpClient.newBuilder().connectTimeout(Duration.ofSeconds(5)).build();
+
+    Stage() {
+        try {
+            home = Files.createTempDirectory("nachlauf-torment");
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+        target.createDatabase("register");
+        own.createDatabase("service");
+        own.createDatabase("annex");
+        target.execute("register", """
+                CREATE TABLE valley (code text PRIMARY KEY, title text);
+                INSERT INTO valley SELECT 'V' || n, 'Valley ' || n FROM generate_series(0, 19) n;
+                CREATE FUNCTION tidy() RETURNS trigger LANGUAGE plpgsql AS $$ BEGIN
+                  NEW.name := replace(NEW.name, '7', '1'); RETURN NEW; END $$;""");
+        mountSmallDisk();
+        services.add(new Service());
+        services.add(new Service());
+        // the first end of a process leaves an archive behind with which all later ones start in half the time
+        services.getFirst().start();
+        services.getFirst().awaitReady();
+        services.getFirst().end();
+        services.forEach(Service::start);
+        services.forEach(Service::awaitReady);
+        connection("inbox", "folder", "path: " + home.resolve("inbox"));
+        connection("register", "postgresql", "port: " + target.port() + ", database: register, user: tester");
+        connection("annex", "postgresql", "port: " + own.port() + ", database: annex, user: tester");
+    }
+
+    private void connection(String name, String type, String settings) {
+        if (type.equals("folder")) {
+            try {
+                Files.createDirectories(home.resolve("inbox"));
+            } catch (IOException e) {
+                throw new UncheckedIOException(e);
+            }
+        }
+        post(
+                "/connections",
+                "application/yaml",
+                ("nachlauf: 1\nconnection: " + name + "\ntype: " + type + "\nsettings: { " + settings + " }\n")
+                        .getBytes());
+    }
+
+    private Path archive() {
+        return home.resolve("service.jsa");
+    }
+
+    /** Where the services keep their files: a disk of its own that is easily filled, where we may mount one. */
+    Path smallDisk() {
+        return home.resolve("home");
+    }
+
+    private void mountSmallDisk() {
+        try {
+            Files.createDirectories(smallDisk());
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+        if ("root".equals(System.getProperty("user.name"))) {
+            run("mount", "-t", "tmpfs", "-o", "size=96m", "tmpfs", smallDisk().toString());
+        }
+    }
+
+    private static void run(String... command) {
+        try {
+            new ProcessBuilder(command)
+                    .redirectErrorStream(true)
+                    .redirectOutput(Redirect.DISCARD)
+                    .start()
+                    .waitFor();
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+        }
+    }
+
+    /** A service process. */
+    final class Service {
+        private final int port = PrivateCluster.freePort();
+        private Process process;
+
+        void start() {
+            String java =
+                    Path.of(System.getProperty("java.home"), "bin", "java").toString();
+            ProcessBuilder builder = new ProcessBuilder(
+                            java,
+                            "-Xmx256m",
+                            "-XX:+UseSerialGC",
+                            "-XX:TieredStopAtLevel=1",
+                            Files.exists(archive()) ? "-Xshare:auto" : "-XX:+AutoCreateSharedArchive",
+                            "-XX:SharedArchiveFile=" + archive(),
+                            "-Xlog:cds=off",
+                            "-Xlog:cds+dynamic=off",
+                            "--enable-native-access=ALL-UNNAMED",
+                            "-cp",
+                            TOP.resolve("service/target/lib") + "/*",
+                            "dev.nachlauf.service.NachlaufService")
+                    .redirectErrorStream(true)
+                    .redirectOutput(Redirect.appendTo(
+                            home.resolve("service-" + port + ".log").toFile()));
+            builder.environment()
+                    .putAll(Map.of(
+                            "NACHLAUF_HOME",
+                            smallDisk().toString(),
+                            "NACHLAUF_PORT",
+                            String.valueOf(port),
+                            "NACHLAUF_DB_URL",
+                            own.url("service"),
+                            "NACHLAUF_DB_USER",
+                            PrivateCluster.ADMIN,
+                            "NACHLAUF_PATIENCE",
+                            "60s",
+                            "NACHLAUF_HEARTBEAT",
+                            "400ms",
+                            "NACHLAUF_ASK_AGAIN",
+                            "1s",
+                            "NACHLAUF_BATCH_ROWS",
+                            "300"));
+            try {
+                process = builder.start();
+            } catch (IOException e) {
+                throw new UncheckedIOException(e);
+            }
+        }
+
+        boolean isUp() {
+            try {
+                return process.isAlive()
+                        && send(HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port + "/actuator/health"))
+                                                .timeout(Duration.ofSeconds(5))
+                                                .GET()
+                                                .build())
+                                        .statusCode()
+                                == 200;
+            } catch (UncheckedIOException e) {
+                return false;
+            }
+        }
+
+        void awaitReady() {
+            until(Duration.ofMinutes(2), "the service starts", () -> {
+                if (!process.isAlive()) {
+                    start();
+                }
+                return isUp();
+            });
+        }
+
+        void kill() {
+            process.destroyForcibly();
+            try {
+                process.waitFor();
+            } catch (InterruptedException e) {
+                Thread.currentThread().interrupt();
+            }
+        }
+
+        /** As an ordinary end of the process. */
+        void end() {
+            process.destroy();
+            try {
+                if (!process.waitFor(30, TimeUnit.SECONDS)) {
+                    kill();
+                }
+            } catch (InterruptedException e) {
+                Thread.currentThread().interrupt();
+            }
+        }
+
+        void signal(String signal) {
+            Stage.signal(signal, process.pid());
+        }
+    }
+
+    static void signal(String signal, long pid) {
+        run("kill", "-" + signal, String.valueOf(pid));
+    }
+
+    /** The sessions at the target that Nachlauf has opened. */
+    List<Long> backends() {
+        List<Long> pids = new ArrayList<>();
+        try (var connection = target.connect("register");
+                var statement = connection.createStatement();
+                var row = statement.executeQuery(
+                        "SELECT pid FROM pg_stat_activity WHERE application_name = 'nachlauf' AND datname = 'register'")) {
+            while (row.next()) {
+                pids.add(row.getLong(1));
+            }
+        } catch (SQLException e) {
+            // it is down
+        }
+        return pids;
+    }
+
+    static void until(Duration atMost, String what, BooleanSupplier done) {
+        long end = System.nanoTime() + atMost.toNanos();
+        while (!done.getAsBoolean()) {
+            if (System.nanoTime() > end) {
+                throw new IllegalStateException("did not happen within " + atMost.toSeconds() + " s: " + what);
+            }
+            pause(100);
+        }
+    }
+
+    static void pause(long millis) {
+        try {
+            Thread.sleep(millis);
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            throw new IllegalStateException(e);
+        }
+    }
+
+    private HttpResponse<String> send(HttpRequest request) {
+        try {
+            return http.send(request, BodyHandlers.ofString());
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            throw new IllegalStateException(e);
+        }
+    }
+
+    /** Asks one service after the other until one answers. */
+    private HttpResponse<String> anywhere(HttpRequest.Builder request, String path) {
+        UncheckedIOException last = null;
+        for (int attempt = 0; attempt < 600; attempt++) {
+            Service service = services.get(attempt % services.size());
+            try {
+                HttpResponse<String> answer =
+                        send(request.uri(URI.create("http://127.0.0.1:" + service.port + "/api/v1" + path))
+                                .timeout(Duration.ofSeconds(20))
+                                .build());
+                if (answer.statusCode() != 503) {
+                    return answer;
+                }
+            } catch (UncheckedIOException e) {
+                last = e;
+            }
+            pause(100);
+        }
+        throw last == null ? new IllegalStateException("no service answers " + path) : last;
+    }
+
+    JsonNode get(String path) {
+        HttpResponse<String> answer = anywhere(HttpRequest.newBuilder().GET(), path);
+        if (answer.statusCode() != 200) {
+            throw new IllegalStateException(path + ": " + answer.statusCode() + " " + answer.body());
+        }
+        return JSON.readTree(answer.body());
+    }
+
+    /** An answer and its status. */
+    record Answer(int status, JsonNode body) {}
+
+    Answer post(String path, String type, byte[] body) {
+        HttpResponse<String> answer = anywhere(
+                HttpRequest.newBuilder().header("Content-Type", type).POST(BodyPublishers.ofByteArray(body)), path);
+        return new Answer(answer.statusCode(), JSON.readTree(answer.body()));
+    }
+
+    /** All items of a list. */
+    List<JsonNode> all(String path) {
+        List<JsonNode> items = new ArrayList<>();
+        String cursor = "";
+        do {
+            JsonNode page = get(path + (path.contains("?") ? "&" : "?") + "limit=1000" + cursor);
+            page.get("items").forEach(items::add);
+            cursor = page.hasNonNull("next") ? "&cursor=" + page.get("next").asString() : null;
+        } while (cursor != null);
+        return items;
+    }
+
+    @Override
+    public void close() {
+        services.forEach(service -> {
+            service.signal("CONT");
+            service.kill();
+        });
+        target.close();
+        own.close();
+        run("umount", smallDisk().toString());
+    }
+}

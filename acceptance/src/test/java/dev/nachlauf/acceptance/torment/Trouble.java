@@ -1,0 +1,138 @@
+package dev.nachlauf.acceptance.torment;
+
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Random;
+
+/** What can happen to a run. Whatever is taken away is given back, but for what a person has changed. */
+enum Trouble {
+    SERVICE_KILLED {
+        @Override
+        void happen(Stage stage, RandomJob job, long run, Random random) {
+            Stage.Service service = one(stage, random);
+            service.kill();
+            service.start();
+        }
+    },
+    BOTH_SERVICES_KILLED {
+        @Override
+        void happen(Stage stage, RandomJob job, long run, Random random) {
+            stage.services.forEach(Stage.Service::kill);
+            stage.services.forEach(Stage.Service::start);
+        }
+    },
+    SERVICE_ENDED {
+        @Override
+        void happen(Stage stage, RandomJob job, long run, Random random) {
+            Stage.Service service = one(stage, random);
+            service.end();
+            service.start();
+        }
+    },
+    SERVICE_SLEEPS {
+        @Override
+        void happen(Stage stage, RandomJob job, long run, Random random) {
+            Stage.Service service = one(stage, random);
+            service.signal("STOP");
+            Stage.pause(random.nextInt(5) == 0 ? 15_000 : 2_500);
+            service.signal("CONT");
+        }
+    },
+    BACKEND_KILLED {
+        @Override
+        void happen(Stage stage, RandomJob job, long run, Random random) {
+            stage.backends().stream().limit(1).forEach(pid -> Stage.signal("9", pid));
+        }
+    },
+    BACKENDS_ENDED {
+        @Override
+        void happen(Stage stage, RandomJob job, long run, Random random) {
+            stage.backends().forEach(pid -> Stage.signal("TERM", pid));
+        }
+    },
+    TARGET_STOPPED_HARD {
+        @Override
+        void happen(Stage stage, RandomJob job, long run, Random random) {
+            stage.target.kill();
+            Stage.pause(random.nextInt(1_500));
+            stage.target.startAgain();
+        }
+    },
+    OWN_DATABASE_STOPPED_HARD {
+        @Override
+        void happen(Stage stage, RandomJob job, long run, Random random) {
+            stage.own.kill();
+            Stage.pause(random.nextInt(1_500));
+            stage.own.startAgain();
+        }
+    },
+    TARGET_AND_SERVICE {
+        @Override
+        void happen(Stage stage, RandomJob job, long run, Random random) {
+            stage.target.kill();
+            Stage.Service service = one(stage, random);
+            service.kill();
+            stage.target.startAgain();
+            service.start();
+        }
+    },
+    TARGET_HANGS {
+        @Override
+        void happen(Stage stage, RandomJob job, long run, Random random) {
+            var backends = stage.backends();
+            backends.forEach(pid -> Stage.signal("STOP", pid));
+            Stage.pause(3_000);
+            backends.forEach(pid -> Stage.signal("CONT", pid));
+        }
+    },
+    DISK_FULL {
+        @Override
+        void happen(Stage stage, RandomJob job, long run, Random random) {
+            Path filler = stage.smallDisk().resolve("filler");
+            try {
+                if (Files.getFileStore(stage.smallDisk()).getTotalSpace() > SMALL_DISK) {
+                    return;
+                }
+                try (var out = Files.newOutputStream(filler)) {
+                    byte[] block = new byte[1 << 16];
+                    while (true) {
+                        out.write(block);
+                    }
+                } catch (IOException full) {
+                    Stage.pause(2_000);
+                } finally {
+                    Files.deleteIfExists(filler);
+                }
+            } catch (IOException e) {
+                throw new UncheckedIOException(e);
+            }
+        }
+    },
+    COLUMN_DROPPED {
+        @Override
+        void happen(Stage stage, RandomJob job, long run, Random random) {
+            stage.target.execute("register", "ALTER TABLE " + job.table(false) + " DROP COLUMN IF EXISTS note");
+        }
+    },
+    STOP_ASKED {
+        @Override
+        void happen(Stage stage, RandomJob job, long run, Random random) {
+            stage.post("/runs/" + run + "/stop", "application/json", new byte[0]);
+        }
+    };
+
+    private static final long SMALL_DISK = 1L << 30;
+
+    private static Stage.Service one(Stage stage, Random random) {
+        return stage.services.get(random.nextInt(stage.services.size()));
+    }
+
+    abstract void happen(Stage stage, RandomJob job, long run, Random random);
+
+    /** Whether the run can be expected to finish after it. */
+    boolean isSurvived() {
+        return this != COLUMN_DROPPED && this != STOP_ASKED;
+    }
+}
