@@ -147,7 +147,9 @@ start_cluster() {
   if as_database_user "$PG_BIN/pg_ctl" -D "$CLUSTER" status >/dev/null 2>&1; then
     PG_PORT=$(sed -n 4p "$CLUSTER/postmaster.pid")
   else
-    PG_PORT=$(free_port 54320)
+    # connections name the port, so the cluster keeps the one it had
+    PG_PORT=$(free_port "$(cat "$NACHLAUF_HOME/cluster.port" 2>/dev/null || echo 54320)")
+    echo "$PG_PORT" >"$NACHLAUF_HOME/cluster.port"
     touch "$NACHLAUF_HOME/cluster.log"
     if [ "$(id -u)" -eq 0 ]; then chown postgres "$NACHLAUF_HOME/cluster.log"; fi
     as_database_user "$PG_BIN/pg_ctl" -D "$CLUSTER" -w -l "$NACHLAUF_HOME/cluster.log" \
@@ -198,7 +200,7 @@ start_service() {
     export NACHLAUF_PORT="$port" NACHLAUF_DB_URL="jdbc:postgresql://127.0.0.1:$PG_PORT/nachlauf" NACHLAUF_DB_USER=nachlauf
     NACHLAUF_DB_PASSWORD=$(secret nachlauf)
     export NACHLAUF_DB_PASSWORD
-    exec "$JAVA_HOME/bin/java" "${cache[@]}" -Xshare:auto -Xlog:cds=off -Xlog:cds+dynamic=off -XX:+UseParallelGC -Xmx"${NACHLAUF_HEAP:-512m}" ${NACHLAUF_JAVA_OPTIONS:-} --enable-native-access=ALL-UNNAMED \
+    exec "$JAVA_HOME/bin/java" "${cache[@]}" -Xshare:auto -Xlog:cds=off -Xlog:cds+dynamic=off -XX:+UseParallelGC -XX:+ExitOnOutOfMemoryError -Xmx"${NACHLAUF_HEAP:-512m}" ${NACHLAUF_JAVA_OPTIONS:-} --enable-native-access=ALL-UNNAMED \
       -cp "$TOP/service/target/lib/*" dev.nachlauf.service.NachlaufService \
       >"$NACHLAUF_HOME/service.log" 2>&1
   ) &
@@ -220,6 +222,19 @@ service_health() {
     if head -n 1 <&3 | grep -q ' 200'; then echo up; fi
     exec 3>&-
   } 2>/dev/null
+}
+
+# Stays until stopped; a service that ends by itself, as it does when it runs out of memory, is started again.
+keep_service_up() {
+  local ended
+  while true; do
+    ended=0
+    wait "$SERVICE_PID" || ended=$?
+    say "The service ended with status $ended and is started again; $NACHLAUF_HOME/service.log says why."
+    mv -f "$NACHLAUF_HOME/service.log" "$NACHLAUF_HOME/service-ended.log"
+    sleep 1
+    NACHLAUF_PORT="${ADDRESS##*:}" start_service
+  done
 }
 
 stop_service() {

@@ -95,7 +95,8 @@ final class WritePlanner {
                     write.key().getFirst(),
                     ProblemCode.KEY_NOT_UNIQUE,
                     "Nothing in " + target.name() + " keeps " + String.join(" + ", names(write.key()))
-                            + " unique: others can make duplicates beside this job.",
+                            + " unique: others can make duplicates beside this job, and so does the job itself when a value"
+                            + " of the key changes in the source.",
                     unique(target));
         }
         warnOfSensitiveKey(write, target);

@@ -60,6 +60,7 @@ public enum ProblemCode {
     SIGN_IN_REFUSED,
     HOST_UNKNOWN,
     NOT_PERMITTED,
+    ACCOUNT_ALMIGHTY(Weight.WARNING),
     QUERY_REFUSED,
     // reading a source
     FILE_MISSING,

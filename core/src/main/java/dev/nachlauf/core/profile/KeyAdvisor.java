@@ -153,11 +153,14 @@ public final class KeyAdvisor {
                         description.field(name).map(FieldDescription::generated).orElse(false));
     }
 
-    /** A field without an index is asked for only where reading the whole table for it costs little. */
+    /**
+     * A field without an index is asked for only where reading the whole table for it costs little. Where nobody knows how
+     * large the table is, it is tried: no advice without a word would be worse.
+     */
     private boolean mayBeSearched() {
         return system.recordTypes().stream()
                 .filter(type -> type.name().equals(description.name()))
-                .anyMatch(type -> type.estimatedRecords().orElse(Long.MAX_VALUE) <= FEW_RECORDS);
+                .anyMatch(type -> type.estimatedRecords().orElse(0) <= FEW_RECORDS);
     }
 
     /** The column of the same name: what nothing keeps unique may well be ambiguous, and it is better to know. */

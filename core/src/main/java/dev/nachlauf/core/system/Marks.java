@@ -2,6 +2,8 @@ package dev.nachlauf.core.system;
 
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
+import java.util.stream.Collectors;
 
 /**
  * Our own marks on the fields of a connection.
@@ -19,6 +21,14 @@ public record Marks(Map<String, Map<String, FieldMark>> fields) {
     /** The mark of a field. */
     public FieldMark of(String records, String field) {
         return fields.getOrDefault(records, Map.of()).getOrDefault(field, FieldMark.NONE);
+    }
+
+    /** The fields of a record type whose values are kept from those who look. */
+    public Set<String> sensitive(String records) {
+        return fields.getOrDefault(records, Map.of()).entrySet().stream()
+                .filter(field -> field.getValue().sensitive())
+                .map(Map.Entry::getKey)
+                .collect(Collectors.toUnmodifiableSet());
     }
 
     /** The description with what is marked: jobs see one picture, whoever says it. */

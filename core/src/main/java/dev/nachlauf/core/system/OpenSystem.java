@@ -1,5 +1,8 @@
 package dev.nachlauf.core.system;
 
+import dev.nachlauf.core.problem.Problem;
+import java.util.List;
+
 /** An opened system. Closing twice is harmless. */
 public interface OpenSystem extends AutoCloseable {
     /**
@@ -17,6 +20,12 @@ public interface OpenSystem extends AutoCloseable {
      *
      * @param system what it is, with its version where it tells
      * @param signedInAs the account; empty where there is none
+     * @param cautions what is unwise about it, as warnings
      */
-    record Greeting(String system, String signedInAs, boolean canRead, boolean canWrite) {}
+    record Greeting(String system, String signedInAs, boolean canRead, boolean canWrite, List<Problem> cautions) {
+        /** One that is wise. */
+        public Greeting(String system, String signedInAs, boolean canRead, boolean canWrite) {
+            this(system, signedInAs, canRead, canWrite, List.of());
+        }
+    }
 }

@@ -20,6 +20,7 @@ import dev.nachlauf.core.system.Settings;
 import dev.nachlauf.core.system.SystemType;
 import dev.nachlauf.core.text.NearestNames;
 import dev.nachlauf.core.text.SourceText;
+import dev.nachlauf.service.store.NameLock;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -35,9 +36,11 @@ public class Connections {
     private final ConnectionRepository repository;
     private final Connectors connectors;
     private final Secrets secrets;
+    private final NameLock lock;
     private final Clock clock;
 
-    Connections(ConnectionRepository repository, Connectors connectors, Secrets secrets, Clock clock) {
+    Connections(ConnectionRepository repository, Connectors connectors, Secrets secrets, NameLock lock, Clock clock) {
+        this.lock = lock;
         this.repository = repository;
         this.connectors = connectors;
         this.secrets = secrets;
@@ -60,6 +63,7 @@ public class Connections {
     @Transactional
     public ConnectionView save(String fileName, String document, String by) {
         ConnectionDefinition definition = definition(new SourceText(fileName, document));
+        lock.hold("connection", definition.name());
         ConnectionEntity entity = repository.findByName(definition.name()).orElseGet(ConnectionEntity::new);
         entity.name = definition.name();
         entity.title = definition.title();

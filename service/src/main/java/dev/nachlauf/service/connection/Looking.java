@@ -35,7 +35,12 @@ class Looking {
         try (OpenSystem system = connections.opened(name)) {
             OpenSystem.Greeting greeting = system.greet();
             return new ConnectionTest(
-                    true, greeting.system(), greeting.signedInAs(), greeting.canRead(), greeting.canWrite(), List.of());
+                    true,
+                    greeting.system(),
+                    greeting.signedInAs(),
+                    greeting.canRead(),
+                    greeting.canWrite(),
+                    ProblemViews.of(greeting.cautions()));
         } catch (CannotGoOn e) {
             return new ConnectionTest(false, "", "", false, false, ProblemViews.of(e.problems()));
         }

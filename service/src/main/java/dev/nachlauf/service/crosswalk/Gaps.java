@@ -10,10 +10,12 @@ import dev.nachlauf.core.job.JobDefinition;
 import dev.nachlauf.core.plan.Parameters;
 import dev.nachlauf.core.plan.Plan;
 import dev.nachlauf.core.plan.Planner;
+import dev.nachlauf.core.plan.SensitiveColumns;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.record.Origin;
+import dev.nachlauf.core.record.SourceColumn;
 import dev.nachlauf.core.record.SourceField;
 import dev.nachlauf.core.record.SourceRow;
 import dev.nachlauf.core.step.FlowRow;
@@ -35,8 +37,10 @@ import dev.nachlauf.service.shared.Crosswalks;
 import dev.nachlauf.service.shared.Pins;
 import dev.nachlauf.service.source.ScratchFolder;
 import dev.nachlauf.service.source.SourceRows;
+import dev.nachlauf.service.web.Masked;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -146,12 +150,21 @@ class Gaps {
         Plan plan = whole.withoutWholeLoad();
         Found found = new Found();
         Mapper mapper = new Mapper(plan);
+        // a value that reaches a sensitive field is counted, but not told
+        Masked masked = new Masked(Set.copyOf(SensitiveColumns.of(whole)), Set.of());
+        List<String> header = whole.columns().stream().map(SourceColumn::name).toList();
         try (RowFlow flow = Shaping.flow(plan, reader, systems, scratch.path(), warning -> {})) {
             for (FlowRow row = flow.next(); row != null; row = flow.next()) {
                 Origin origin = row.source().origin();
+                List<@Nullable String> raw =
+                        Arrays.stream(row.source().cells()).map(Values::text).toList();
                 mapper.map(row).problems().stream()
                         .filter(problem -> problem.code() == ProblemCode.NO_TRANSLATION)
-                        .forEach(problem -> Gap.of(problem.subject()).ifPresent(gap -> found.add(gap, origin)));
+                        .flatMap(problem -> Gap.of(problem.subject()).stream())
+                        .map(gap -> masked.isMasked(gap.value(), header, raw)
+                                ? new Gap(gap.crosswalk(), gap.scope(), Masked.HIDDEN)
+                                : gap)
+                        .forEach(gap -> found.add(gap, origin));
             }
         }
         return found.views();

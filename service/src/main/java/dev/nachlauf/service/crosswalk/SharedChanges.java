@@ -80,6 +80,13 @@ class SharedChanges {
                     throw new CannotGoOn(row.problems());
                 }
                 requireTranslation(row);
+                if (cells.size() > CrosswalkFile.MOST_ENTRIES) {
+                    throw new CannotGoOn(Problem.of(
+                            ProblemCode.FILE_TOO_LARGE,
+                            "A crosswalk has at most " + CrosswalkFile.MOST_ENTRIES
+                                    + " entries, and this table has more.",
+                            "Look the values up in the table instead."));
+                }
                 cells.add(Arrays.stream(row.cells()).map(Values::text).toList());
             }
         });

@@ -13,18 +13,21 @@ import dev.nachlauf.core.text.NearestNames;
 import dev.nachlauf.core.text.SourceText;
 import dev.nachlauf.core.value.Values;
 import dev.nachlauf.service.shared.Pins;
+import dev.nachlauf.service.store.NameLock;
 import dev.nachlauf.service.web.ProblemViews;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
+import org.springframework.transaction.support.TransactionTemplate;
 
 /** Keeps jobs and checks them. */
 @Service
@@ -32,14 +35,24 @@ public class Jobs {
     private final JobRepository jobs;
     private final JobVersionRepository versions;
     private final JobPlanning planning;
+    private final NameLock lock;
+    private final TransactionTemplate transactions;
     private final Clock clock;
     /** Versions never change, so neither do their labels. */
     private final Map<String, List<String>> labels = new ConcurrentHashMap<>();
 
-    Jobs(JobRepository jobs, JobVersionRepository versions, JobPlanning planning, Clock clock) {
+    Jobs(
+            JobRepository jobs,
+            JobVersionRepository versions,
+            JobPlanning planning,
+            NameLock lock,
+            TransactionTemplate transactions,
+            Clock clock) {
         this.jobs = jobs;
         this.versions = versions;
         this.planning = planning;
+        this.lock = lock;
+        this.transactions = transactions;
         this.clock = clock;
     }
 
@@ -157,7 +170,6 @@ public class Jobs {
      * Keeps a document as the newest version; the same text twice is one version. A document with errors is refused,
      * except as a draft, which needs a name at least.
      */
-    @Transactional
     public Version save(String fileName, String document, boolean draft, String by) {
         SourceText source = new SourceText(fileName, document);
         List<Problem> problems = problems(source, new ArrayList<>());
@@ -167,6 +179,20 @@ public class Jobs {
         }
         Optional<JobDefinition> definition = read(source, Pins.NEWEST, new ArrayList<>());
         String name = definition.map(JobDefinition::name).orElseGet(() -> draftName(document, problems));
+        return Objects.requireNonNull(transactions.execute(status -> {
+            lock.hold("job", name);
+            return saved(name, document, draft, definition, problems, by);
+        }));
+    }
+
+    private Version saved(
+            String name,
+            String document,
+            boolean draft,
+            Optional<JobDefinition> definition,
+            List<Problem> problems,
+            String by) {
+        boolean sound = problems.stream().allMatch(problem -> problem.code().isWarning());
         JobEntity job = jobs.findByName(name).orElseGet(() -> {
             JobEntity fresh = new JobEntity();
             fresh.name = name;

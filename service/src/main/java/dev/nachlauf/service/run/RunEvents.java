@@ -7,6 +7,8 @@ import java.time.Duration;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.dao.DataAccessException;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.TransactionException;
@@ -20,6 +22,7 @@ import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
 class RunEvents {
     private static final Duration LOOK_EVERY = Duration.ofMillis(250);
     private static final int SILENT_LOOKS = 40;
+    private static final Logger LOG = LoggerFactory.getLogger(RunEvents.class);
 
     private final Runs runs;
     private final ExecutorService followers = Executors.newVirtualThreadPerTaskExecutor();
@@ -59,6 +62,10 @@ class RunEvents {
             }
         } catch (IOException | IllegalStateException e) {
             emitter.complete();
+        } catch (RuntimeException e) {
+            // whoever follows learns that nothing more will come, and follows again
+            LOG.error("following run {} broke off", id, e);
+            emitter.completeWithError(e);
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
             emitter.complete();

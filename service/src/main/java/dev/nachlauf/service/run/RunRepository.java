@@ -14,6 +14,9 @@ interface RunRepository extends JpaRepository<RunEntity, Long> {
 
     Optional<RunEntity> findFirstByJobNameOrderByIdDesc(String jobName);
 
+    Optional<RunEntity> findFirstByJobIdAndStateAndSourceNameNotOrderByIdDesc(
+            long jobId, String state, String sourceName);
+
     Optional<RunEntity> findFirstByJobIdAndStateIn(long jobId, Collection<String> states);
 
     /** Whether somebody wants the run to end; empty where there is none. */

@@ -1,5 +1,6 @@
 package dev.nachlauf.service.run;
 
+import dev.nachlauf.api.ProblemView;
 import dev.nachlauf.api.StartRun;
 import dev.nachlauf.core.formula.Scope.Surroundings;
 import dev.nachlauf.core.job.JobDefinition;
@@ -11,6 +12,7 @@ import dev.nachlauf.core.plan.SensitiveColumns;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.record.SourceColumn;
 import dev.nachlauf.core.run.RunState;
 import dev.nachlauf.service.NachlaufSettings;
 import dev.nachlauf.service.job.JobPlanning;
@@ -39,6 +41,9 @@ import org.springframework.transaction.support.TransactionTemplate;
 /** Starts a run: everything that can be checked before a row is read is checked here, and the source is kept. */
 @Component
 class RunStart {
+    private static final String NOTHING_NEW = "nothing new";
+    private static final int SHOWN = 5;
+
     private final RunRepository runs;
     private final Jobs jobs;
     private final JobPlanning planning;
@@ -100,6 +105,7 @@ class RunStart {
                     : planning.parts(job, read.files(), scratch.path());
             OpenedSource source = planning.look(job, parts, scratch.path());
             run.columns = source.sample().columns();
+            run.warnings = warnings(run, read);
             return saved(run, source.parts(), target(run, job, parameters, source, problems));
         }
     }
@@ -151,6 +157,37 @@ class RunStart {
         }
     }
 
+    /** A column that was there until now would otherwise just not be loaded any more. */
+    private List<ProblemView> warnings(RunEntity run, RunInput.Input read) {
+        List<Problem> warnings = new ArrayList<>(read.warnings());
+        List<String> now = run.columns.stream().map(SourceColumn::name).toList();
+        runs.findFirstByJobIdAndStateAndSourceNameNotOrderByIdDesc(run.jobId, RunState.FINISHED.word(), NOTHING_NEW)
+                .ifPresent(last -> {
+                    List<String> lost = last.columns.stream()
+                            .map(SourceColumn::name)
+                            .filter(name -> !now.contains(name))
+                            .toList();
+                    if (!lost.isEmpty() && lost.size() == last.columns.size()) {
+                        throw new CannotGoOn(
+                                Problem.of(
+                                        ProblemCode.FILE_HEADER,
+                                        run.sourceName + " has none of the columns that earlier runs of " + run.jobName
+                                                + " have read ("
+                                                + String.join(", ", lost.subList(0, Math.min(SHOWN, lost.size())))
+                                                + (lost.size() > SHOWN ? " …" : "") + "): it is probably another file.",
+                                        "Give the right file. If this is how the file looks from now on, copy the job under a new name."));
+                    }
+                    if (!lost.isEmpty()) {
+                        warnings.add(Problem.of(
+                                ProblemCode.COLUMN_LOST,
+                                "Earlier runs had " + (lost.size() == 1 ? "the column " : "the columns ")
+                                        + String.join(", ", lost) + ", and " + run.sourceName + " has not.",
+                                "What was loaded from there is left as it is. Ask the sender whether it was renamed."));
+                    }
+                });
+        return ProblemViews.of(warnings);
+    }
+
     private RunEntity entity(Jobs.Version version, RunInput.Input read, Map<String, String> given, String by) {
         RunEntity run = new RunEntity();
         run.jobId = version.jobId();
@@ -159,7 +196,7 @@ class RunStart {
         run.state = "waiting";
         run.note = "";
         run.reasons = List.of();
-        run.sourceName = read.files().isEmpty() ? "nothing new" : read.name();
+        run.sourceName = read.files().isEmpty() ? NOTHING_NEW : read.name();
         run.warnings = ProblemViews.of(read.warnings());
         run.parameters = new HashMap<>(given);
         run.startedBy = by;

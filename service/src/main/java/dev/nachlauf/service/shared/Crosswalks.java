@@ -68,8 +68,10 @@ public class Crosswalks {
         return view(documents.save(Kind.CROSSWALK, crosswalk.name(), crosswalk.title(), document, by));
     }
 
-    /** Adds exact entries to a crosswalk. */
+    /** Adds exact entries to a crosswalk; of two hands that add at once both are kept. */
+    @Transactional
     public CrosswalkView add(String name, List<Addition> additions, String by) {
+        documents.hold(Kind.CROSSWALK, name);
         Version newest = documents.newest(Kind.CROSSWALK, name);
         return save(name, CrosswalkFile.with(newest.document(), additions), by);
     }

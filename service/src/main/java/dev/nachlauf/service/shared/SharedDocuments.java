@@ -4,6 +4,7 @@ import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.text.NearestNames;
+import dev.nachlauf.service.store.NameLock;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.List;
@@ -16,11 +17,13 @@ import org.springframework.transaction.annotation.Transactional;
 class SharedDocuments {
     private final SharedDocumentRepository documents;
     private final SharedVersionRepository versions;
+    private final NameLock lock;
     private final Clock clock;
 
-    SharedDocuments(SharedDocumentRepository documents, SharedVersionRepository versions, Clock clock) {
+    SharedDocuments(SharedDocumentRepository documents, SharedVersionRepository versions, NameLock lock, Clock clock) {
         this.documents = documents;
         this.versions = versions;
+        this.lock = lock;
         this.clock = clock;
     }
 
@@ -76,6 +79,7 @@ class SharedDocuments {
     /** Keeps a document as the newest version; the same text twice is one version. */
     @Transactional
     Version save(Kind kind, String name, String title, String text, String by) {
+        hold(kind, name);
         SharedDocument document = documents.findByKindAndName(kind.word, name).orElseGet(() -> {
             SharedDocument fresh = new SharedDocument();
             fresh.kind = kind.word;
@@ -94,6 +98,11 @@ class SharedDocuments {
             versions.save(version);
         }
         return version(document, document.latest).orElseThrow();
+    }
+
+    /** Lets nobody else change a document until the transaction under way ends. */
+    void hold(Kind kind, String name) {
+        lock.hold(kind.word, name);
     }
 
     private Optional<Version> version(SharedDocument document, int number) {

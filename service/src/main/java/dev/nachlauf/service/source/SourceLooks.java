@@ -15,14 +15,21 @@ import dev.nachlauf.core.profile.Profile;
 import dev.nachlauf.core.profile.Profiler;
 import dev.nachlauf.core.source.Sample;
 import dev.nachlauf.core.system.HoldsFiles;
+import dev.nachlauf.core.system.Marks;
 import dev.nachlauf.core.system.OpenSystem;
 import dev.nachlauf.core.system.RecordDescription;
 import dev.nachlauf.core.system.SourceFormat.SourceReader;
 import dev.nachlauf.core.system.Writes;
 import dev.nachlauf.service.connection.Connections;
 import java.time.Instant;
+import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
+import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.Semaphore;
+import java.util.concurrent.TimeUnit;
 import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
@@ -30,6 +37,10 @@ import org.springframework.stereotype.Service;
 /** Shows what a source looks like and what it holds. */
 @Service
 class SourceLooks {
+    private static final int MOST_AT_ONCE = 4;
+    private static final int PATIENCE_SECONDS = 10;
+
+    private final Map<String, Semaphore> looking = new ConcurrentHashMap<>();
     private final RequestedSource requested;
     private final Connections connections;
     private final Sources sources;
@@ -41,6 +52,32 @@ class SourceLooks {
     }
 
     SourceView preview(SourceRequest request) {
+        return few(request.connection(), () -> previewed(request));
+    }
+
+    /** Only some looks at a system at once: its other users want connections, too. */
+    private <T> T few(@Nullable String connection, Supplier<T> look) {
+        Semaphore places =
+                looking.computeIfAbsent(Objects.requireNonNullElse(connection, ""), any -> new Semaphore(MOST_AT_ONCE));
+        try {
+            if (!places.tryAcquire(PATIENCE_SECONDS, TimeUnit.SECONDS)) {
+                throw new CannotGoOn(Problem.of(
+                        ProblemCode.UNREACHABLE,
+                        MOST_AT_ONCE + " people look at " + connection + " already.",
+                        "Try again in a moment."));
+            }
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            throw new IllegalStateException(e);
+        }
+        try {
+            return look.get();
+        } finally {
+            places.release();
+        }
+    }
+
+    private SourceView previewed(SourceRequest request) {
         try (ScratchFolder scratch = ScratchFolder.create()) {
             RequestedSource.Found found = requested.find(request, scratch.path());
             try (SourceReader reader = found.open().get()) {
@@ -56,6 +93,10 @@ class SourceLooks {
     }
 
     ProfileView profile(ProfileRequest request) {
+        return few(request.source().connection(), () -> profiled(request));
+    }
+
+    private ProfileView profiled(ProfileRequest request) {
         try (ScratchFolder scratch = ScratchFolder.create()) {
             RequestedSource.Found found = requested.find(request.source(), scratch.path());
             Supplier<SourceReader> open = found.open();
@@ -67,8 +108,30 @@ class SourceLooks {
             List<KeyAdvice> advice = request.targetConnection() == null || request.targetRecords() == null
                     ? List.of()
                     : advice(open, request.targetConnection(), request.targetRecords(), asked, scratch);
-            return ProfileViews.of(found.name(), profile, advice);
+            return new MaskedProfile(sensitive(request, advice)).of(ProfileViews.of(found.name(), profile, advice));
         }
+    }
+
+    /** Columns whose values the connection, or the one that is written to, keeps from those who look. */
+    private Set<String> sensitive(ProfileRequest request, List<KeyAdvice> advice) {
+        Set<String> columns = new HashSet<>();
+        SourceRequest source = request.source();
+        if (source.connection() != null && source.records() != null) {
+            Marks marks = connections.marks(source.connection());
+            columns.addAll(marks.sensitive(source.records()));
+        }
+        if (request.targetConnection() != null && request.targetRecords() != null) {
+            Set<String> fields = connections.marks(request.targetConnection()).sensitive(request.targetRecords());
+            columns.addAll(fields);
+            for (KeyAdvice candidate : advice) {
+                for (int part = 0; part < candidate.target().size(); part++) {
+                    if (fields.contains(candidate.target().get(part))) {
+                        columns.add(candidate.source().get(part));
+                    }
+                }
+            }
+        }
+        return columns;
     }
 
     private List<KeyAdvice> advice(

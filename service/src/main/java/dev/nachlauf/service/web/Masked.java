@@ -15,7 +15,8 @@ import org.jspecify.annotations.Nullable;
  * @param fields fields of the targets
  */
 public record Masked(Set<String> columns, Set<String> fields) {
-    private static final String DOTS = "•••";
+    /** Stands for a value that is kept. */
+    public static final String HIDDEN = "•••";
 
     public Masked {
         columns = Set.copyOf(columns);
@@ -24,7 +25,7 @@ public record Masked(Set<String> columns, Set<String> fields) {
 
     /** What is shown of a value. */
     public static @Nullable String value(@Nullable String value, boolean masked) {
-        return masked && value != null ? DOTS : value;
+        return masked && value != null ? HIDDEN : value;
     }
 
     /** A raw row with its masked cells. */
@@ -50,15 +51,20 @@ public record Masked(Set<String> columns, Set<String> fields) {
         return new ProblemView(
                 problem.code(),
                 problem.warning(),
-                problem.sentence().replace(value, DOTS),
-                problem.remedy().replace(value, DOTS),
+                problem.sentence().replace(value, HIDDEN),
+                problem.remedy().replace(value, HIDDEN),
                 problem.line(),
                 problem.column(),
                 problem.field(),
-                DOTS,
+                HIDDEN,
                 problem.at(),
-                problem.subject() == null ? null : problem.subject().replace(value, DOTS),
-                problem.rendered().replace(value, DOTS));
+                problem.subject() == null ? null : problem.subject().replace(value, HIDDEN),
+                problem.rendered().replace(value, HIDDEN));
+    }
+
+    /** Whether a value is made of a masked cell of a row. */
+    public boolean isMasked(String value, List<String> header, List<@Nullable String> raw) {
+        return !columns.isEmpty() && isMasked(null, value, header, raw);
     }
 
     private boolean isMasked(@Nullable String field, String value, List<String> header, List<@Nullable String> raw) {

@@ -26,7 +26,8 @@ import java.util.Set;
 /** Looks at a schema: reads the catalogue, never a record. */
 final class Catalog {
     private static final String TABLES = """
-            SELECT c.relname, coalesce(obj_description(c.oid, 'pg_class'), ''), c.reltuples::bigint,
+            SELECT c.relname, coalesce(obj_description(c.oid, 'pg_class'), ''),
+                   CASE WHEN c.reltuples < 0 AND c.relkind = 'r' THEN pg_relation_size(c.oid) / 64 ELSE c.reltuples::bigint END,
                    has_table_privilege(c.oid, 'INSERT') AND has_table_privilege(c.oid, 'UPDATE')
             FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace
             WHERE n.nspname = ? AND c.relkind IN ('r', 'p') AND has_table_privilege(c.oid, 'SELECT')

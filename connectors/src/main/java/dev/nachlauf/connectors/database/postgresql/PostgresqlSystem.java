@@ -29,6 +29,10 @@ import org.postgresql.Driver;
 /** One schema of a PostgreSQL database. Looking uses one connection; every target gets its own. */
 final class PostgresqlSystem implements Writes, ReadsRecords, LooksUp, EndsSessions {
     private static final int CONNECT_SECONDS = 5;
+    private static final Problem ALMIGHTY = Problem.of(
+            ProblemCode.ACCOUNT_ALMIGHTY,
+            "The account is a superuser: a query of a job could run programs on the database's host.",
+            "Use an account that owns nothing and may do what the jobs need.");
 
     private final String host;
     private final int port;
@@ -98,12 +102,17 @@ final class PostgresqlSystem implements Writes, ReadsRecords, LooksUp, EndsSessi
     public Greeting greet() {
         return look(connection -> {
             try (Statement statement = connection.createStatement();
-                    ResultSet row = statement.executeQuery(
-                            "SELECT current_setting('server_version'), current_user, has_database_privilege(current_database(), 'TEMP')")) {
+                    ResultSet row = statement.executeQuery("SELECT current_setting('server_version'), current_user,"
+                            + " has_database_privilege(current_database(), 'TEMP'), current_setting('is_superuser')")) {
                 row.next();
                 boolean writes = row.getBoolean(3)
                         && Catalog.recordTypes(connection, schema).stream().anyMatch(RecordType::writable);
-                return new Greeting("PostgreSQL " + row.getString(1), row.getString(2), true, writes);
+                return new Greeting(
+                        "PostgreSQL " + row.getString(1),
+                        row.getString(2),
+                        true,
+                        writes,
+                        row.getString(4).equals("on") ? List.of(ALMIGHTY) : List.of());
             }
         });
     }
