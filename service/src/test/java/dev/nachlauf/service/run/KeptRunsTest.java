@@ -1,0 +1,194 @@
+package dev.nachlauf.service.run;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import dev.nachlauf.api.ProblemView;
+import dev.nachlauf.api.RunView;
+import dev.nachlauf.api.StartRun;
+import dev.nachlauf.contract.postgresql.PrivateCluster;
+import dev.nachlauf.core.problem.CannotGoOn;
+import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.service.ServiceUnderTest;
+import dev.nachlauf.service.connection.Connections;
+import dev.nachlauf.service.file.FileStore;
+import dev.nachlauf.service.job.Jobs;
+import dev.nachlauf.service.reject.Rejects;
+import java.io.ByteArrayInputStream;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.util.Map;
+import java.util.stream.IntStream;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+
+/** Runs through the service's own beans against a real target: what is kept of them, told of them, and settled later. */
+class KeptRunsTest {
+    private static final PrivateCluster CLUSTER = ServiceUnderTest.cluster();
+    private static final String REGISTER = "register_of_runs";
+    private static ServiceUnderTest service;
+    private static int jobs;
+
+    private String job;
+
+    @BeforeAll
+    static void start() throws IOException {
+        service = new ServiceUnderTest();
+        CLUSTER.createDatabase(REGISTER);
+        CLUSTER.execute(REGISTER, "CREATE TABLE hut (code text PRIMARY KEY, name text, beds integer)");
+        service.bean(Connections.class)
+                .save("register.yaml", """
+                nachlauf: 1
+                connection: register
+                type: postgresql
+                settings: { port: %d, database: %s, user: %s }
+                """.formatted(CLUSTER.port(), REGISTER, PrivateCluster.ADMIN), "test");
+        service.bean(Connections.class).save("inbox.yaml", """
+                nachlauf: 1
+                connection: inbox
+                type: folder
+                settings: { path: %s }
+                """.formatted(service.home()), "test");
+        java.nio.file.Files.writeString(service.home().resolve("seen.csv"), huts(1));
+    }
+
+    @AfterAll
+    static void stop() {
+        service.close();
+    }
+
+    @BeforeEach
+    void job() {
+        job = "huts-" + ++jobs;
+        CLUSTER.execute(REGISTER, "TRUNCATE hut");
+        service.bean(Jobs.class).save("huts.yaml", """
+                nachlauf: 1
+                job: %s
+                read: { connection: inbox, file: seen.csv }
+                write:
+                  connection: register
+                  records: hut
+                  action: upsert
+                  key: [code]
+                  same-names: true
+                """.formatted(job), false, "test");
+    }
+
+    private RunView load(String csv) throws IOException {
+        String hash = service.bean(FileStore.class)
+                .keep("huts.csv", new ByteArrayInputStream(csv.getBytes(StandardCharsets.UTF_8)))
+                .hash();
+        Runs runs = service.bean(Runs.class);
+        long id = runs.start(new StartRun(job, hash, "huts.csv", Map.of()), "test")
+                .id();
+        RunView run = runs.show(id);
+        while (!run.ended()) {
+            Thread.onSpinWait();
+            run = runs.show(id);
+        }
+        return run;
+    }
+
+    private static String huts(int count) {
+        StringBuilder csv = new StringBuilder("code;name;beds\n");
+        IntStream.rangeClosed(1, count).forEach(n -> csv.append("H-%03d;Hut %d;%d\n".formatted(n, n, n)));
+        return csv.toString();
+    }
+
+    private static String there() {
+        return CLUSTER.query(REGISTER, "SELECT count(*) FROM hut");
+    }
+
+    @Test
+    void runsAreNumberedWithoutGaps() throws IOException {
+        long first = load(huts(1)).id();
+        assertThat(load(huts(2)).id()).isEqualTo(first + 1);
+    }
+
+    @Test
+    void aColumnThatIsLostIsToldAndAnotherFileIsRefused() throws IOException {
+        assertThat(load(huts(3)).warnings()).isEmpty();
+        RunView second = load("code;name\nH-001;New\n");
+        assertThat(second.warnings()).extracting(ProblemView::code).containsExactly(ProblemCode.COLUMN_LOST.id());
+        assertThat(CLUSTER.query(REGISTER, "SELECT beds FROM hut WHERE code = 'H-001'"))
+                .isEqualTo("1");
+        assertThatThrownBy(() -> load("stay;nights\n1;2\n"))
+                .isInstanceOfSatisfying(
+                        CannotGoOn.class,
+                        e -> assertThat(e.problems().getFirst().code()).isEqualTo(ProblemCode.FILE_HEADER));
+    }
+
+    @Test
+    void aKeyThatHoldsNulIsARejectAndNoEndOfTheRun() throws IOException {
+        RunView run = load(huts(2) + "H\0003;Nul;3\n");
+        assertThat(run.state()).as(run.reasons().toString()).isEqualTo("finished");
+        assertThat(run.balance().inserted()).isEqualTo(2);
+        assertThat(service.bean(Rejects.class).list(run.id(), null, null, 10).items())
+                .singleElement()
+                .satisfies(reject -> assertThat(reject.key()).isEqualTo("H␀3"));
+    }
+
+    /** As a run leaves it that ended before it could ask: its batch is pending, with a token of another time. */
+    private static void leaveInDoubt(RunView run) {
+        service.execute("UPDATE ledger_chunk SET state = 'pending', tokens = '{\"0\":\"0 0 0 1 1\"}' WHERE run_id = "
+                + run.id());
+        service.execute("UPDATE run SET state = 'failed' WHERE id = " + run.id());
+    }
+
+    @Test
+    void rowsInDoubtAreCountedApartAndAskedAboutLater() throws IOException {
+        RunView run = load(huts(5));
+        leaveInDoubt(run);
+        RunView doubtful = service.bean(Runs.class).show(run.id());
+        assertThat(doubtful.balance().unknown()).isEqualTo(5);
+        assertThat(doubtful.balance().inserted()).isZero();
+        assertThat(doubtful.balance().unreached()).isZero();
+        service.bean(RunEnding.class).settleLater(run.id());
+        assertThat(service.bean(Runs.class).show(run.id()).balance().inserted()).isEqualTo(5);
+        assertThat(service.bean(Runs.class).show(run.id()).balance().unknown()).isZero();
+    }
+
+    @Test
+    void rowsInDoubtThatAreNotThereWereNeverReached() throws IOException {
+        RunView run = load(huts(5));
+        leaveInDoubt(run);
+        CLUSTER.execute(REGISTER, "TRUNCATE hut");
+        service.bean(RunEnding.class).settleLater(run.id());
+        RunView settled = service.bean(Runs.class).show(run.id());
+        assertThat(settled.balance().inserted()).isZero();
+        assertThat(settled.balance().unreached()).isEqualTo(5);
+        assertThat(there()).isEqualTo("0");
+    }
+
+    @Test
+    void rowsInDoubtAreSettledThoughAColumnIsGoneAndStayInDoubtWithoutTheTable() throws IOException {
+        RunView run = load(huts(5));
+        leaveInDoubt(run);
+        CLUSTER.execute(REGISTER, "ALTER TABLE hut RENAME TO hut_before");
+        RunEnding ending = service.bean(RunEnding.class);
+        assertThatThrownBy(() -> ending.settleLater(run.id())).isInstanceOf(RunEnding.StillInDoubt.class);
+        assertThat(service.bean(Runs.class).show(run.id()).balance().unknown()).isEqualTo(5);
+        CLUSTER.execute(REGISTER, "ALTER TABLE hut_before RENAME TO hut; ALTER TABLE hut DROP COLUMN beds");
+        ending.settleLater(run.id());
+        assertThat(service.bean(Runs.class).show(run.id()).balance().inserted()).isEqualTo(5);
+        CLUSTER.execute(REGISTER, "ALTER TABLE hut ADD COLUMN beds integer");
+    }
+
+    @Test
+    void aKeptFileThatWasDamagedEndsTheRunBeforeAnythingIsWritten() throws IOException {
+        FileStore files = service.bean(FileStore.class);
+        String hash = files.keep("huts.csv", new ByteArrayInputStream(huts(3).getBytes(StandardCharsets.UTF_8)))
+                .hash();
+        files.verify(hash);
+        java.nio.file.Path kept =
+                service.home().resolve("files").resolve(hash.substring(0, 2)).resolve(hash);
+        java.nio.file.Files.writeString(kept, huts(2));
+        assertThatThrownBy(() -> files.verify(hash))
+                .isInstanceOfSatisfying(
+                        CannotGoOn.class,
+                        e -> assertThat(e.problems().getFirst().code()).isEqualTo(ProblemCode.FILE_MALFORMED));
+        java.nio.file.Files.writeString(kept, huts(3));
+    }
+}
