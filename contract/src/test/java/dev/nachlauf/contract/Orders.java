@@ -10,6 +10,7 @@ import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.record.SourceColumn;
 import dev.nachlauf.core.record.SourceField;
 import dev.nachlauf.core.run.LoadRun;
+import dev.nachlauf.core.run.RunObserver;
 import dev.nachlauf.core.run.RunPolicy;
 import dev.nachlauf.core.run.RunResult;
 import dev.nachlauf.core.step.Found;
@@ -109,6 +110,11 @@ final class Orders {
      * @param steps what stands below the grouping of lines; may be empty
      */
     RunResult load(String csv, String steps, int batchRows) throws IOException {
+        return load(csv, steps, batchRows, new Quiet());
+    }
+
+    /** Loads a file under the eyes of an observer. */
+    RunResult load(String csv, String steps, int batchRows, RunObserver observer) throws IOException {
         Path file = folder.resolve("orders.csv");
         Files.writeString(file, csv);
         return new LoadRun(
@@ -118,7 +124,7 @@ final class Orders {
                         () -> new DelimitedFormat().read(SourceBytes.of("orders.csv", file), FormatOptions.NONE),
                         connection -> memory,
                         kept,
-                        new Quiet(),
+                        observer,
                         new RunPolicy(false, batchRows, 100_000),
                         (finding, keys) ->
                                 keys.stream().map(key -> Found.NOTHING).toList(),

@@ -155,6 +155,10 @@ final class DelimitedReader implements SourceReader {
                 return null;
             }
         }
+        if (ahead == null && found.getLast().indexOf('\n') >= 0) {
+            // a row of several lines may be one that never ends, which shows at the end of the text
+            ahead = record();
+        }
         number++;
         int width = fields.size();
         @Nullable Object[] cells = new Object[width];
