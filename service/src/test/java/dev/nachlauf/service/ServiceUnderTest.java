@@ -53,6 +53,7 @@ public final class ServiceUnderTest implements AutoCloseable {
         return new SpringApplication(NachlaufService.class)
                 .run(
                         "--server.port=0",
+                        "--nachlauf.batch-rows=100",
                         "--nachlauf.home=" + home,
                         "--spring.datasource.url=" + cluster().url(database),
                         "--spring.datasource.username=" + PrivateCluster.ADMIN,
@@ -61,6 +62,11 @@ public final class ServiceUnderTest implements AutoCloseable {
 
     public <T> T bean(Class<T> type) {
         return context.getBean(type);
+    }
+
+    /** The address of the network interface. */
+    public String address() {
+        return "http://127.0.0.1:" + context.getEnvironment().getProperty("local.server.port") + "/api/v1";
     }
 
     public String database() {

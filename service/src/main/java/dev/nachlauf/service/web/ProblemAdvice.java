@@ -31,10 +31,12 @@ class ProblemAdvice {
         return answer(status(e.problems().getFirst().code()), ProblemViews.of(e.problems()));
     }
 
-    /** The filter answers, which knows how much is taken. */
     @ExceptionHandler
     ResponseEntity<ProblemDetail> tooLarge(RequestBounds.TooLarge e) {
-        throw e;
+        return answer(
+                HttpStatus.CONTENT_TOO_LARGE,
+                List.of(ProblemViews.of(
+                        Problem.of(ProblemCode.REQUEST_MALFORMED, e.sentence(), "Upload large contents as a file."))));
     }
 
     @ExceptionHandler({HttpMessageNotReadableException.class, TypeMismatchException.class})

@@ -37,33 +37,35 @@ class RequestBounds extends OncePerRequestFilter {
         }
         long most = type.contains("json") ? JSON : DOCUMENT;
         if (request.getContentLengthLong() > most) {
-            refuse(response, most);
-            return;
-        }
-        try {
+            refuse(response, new TooLarge(most));
+        } else {
             chain.doFilter(new Bounded(request, most), response);
-        } catch (TooLarge e) {
-            refuse(response, most);
         }
     }
 
-    private static void refuse(HttpServletResponse response, long most) throws IOException {
+    private static void refuse(HttpServletResponse response, TooLarge why) throws IOException {
         response.setStatus(HttpServletResponse.SC_REQUEST_ENTITY_TOO_LARGE);
         response.setContentType("application/problem+json");
         response.setCharacterEncoding(StandardCharsets.UTF_8.name());
         response.getWriter()
                 .write("{\"status\":413,\"title\":\"request malformed\",\"code\":\""
                         + ProblemCode.REQUEST_MALFORMED.id()
-                        + "\",\"detail\":\"The request holds more than " + most / 1_000_000
-                        + " MB. Upload large contents as a file.\"}");
+                        + "\",\"detail\":\"" + why.sentence() + " Upload large contents as a file.\"}");
     }
 
     /** More was sent than is taken. */
     static final class TooLarge extends RuntimeException {
         private static final long serialVersionUID = 1L;
 
-        TooLarge() {
+        private final long most;
+
+        TooLarge(long most) {
             super("the request is too large", null, false, false);
+            this.most = most;
+        }
+
+        String sentence() {
+            return "The request holds more than " + most / 1_000_000 + " MB.";
         }
     }
 
@@ -89,10 +91,12 @@ class RequestBounds extends OncePerRequestFilter {
 
     private static final class Counted extends ServletInputStream {
         private final ServletInputStream in;
+        private final long most;
         private long left;
 
         Counted(ServletInputStream in, long most) {
             this.in = in;
+            this.most = most;
             this.left = most;
         }
 
@@ -113,7 +117,7 @@ class RequestBounds extends OncePerRequestFilter {
         private void count(int read) {
             left -= read;
             if (left < 0) {
-                throw new TooLarge();
+                throw new TooLarge(most);
             }
         }
 

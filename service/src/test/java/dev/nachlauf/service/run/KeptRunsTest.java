@@ -23,6 +23,7 @@ import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
+import org.springframework.transaction.support.TransactionTemplate;
 
 /** Runs through the service's own beans against a real target: what is kept of them, told of them, and settled later. */
 class KeptRunsTest {
@@ -128,6 +129,46 @@ class KeptRunsTest {
         assertThat(service.bean(Rejects.class).list(run.id(), null, null, 10).items())
                 .singleElement()
                 .satisfies(reject -> assertThat(reject.key()).isEqualTo("H␀3"));
+    }
+
+    @Test
+    void keysThatAreEqualOnlyToTheTargetAreFoundAcrossBatches() throws IOException {
+        CLUSTER.execute(
+                REGISTER, "CREATE EXTENSION IF NOT EXISTS citext; ALTER TABLE hut ALTER COLUMN code TYPE citext");
+        try {
+            RunView run = load(huts(350) + "h-001;Again;1\n");
+            assertThat(run.balance().rejected()).isEqualTo(2);
+            assertThat(run.balance().inserted()).isEqualTo(349);
+            assertThat(service.bean(Rejects.class)
+                            .list(run.id(), null, null, 10)
+                            .items())
+                    .extracting(reject ->
+                            reject.row() + " " + reject.problems().getFirst().code())
+                    .containsExactlyInAnyOrder("1 key-repeated", "351 key-repeated");
+        } finally {
+            CLUSTER.execute(REGISTER, "ALTER TABLE hut ALTER COLUMN code TYPE text");
+        }
+    }
+
+    @Test
+    void aWatermarkNeverGoesBack() throws IOException {
+        load(huts(1));
+        RunInput input = service.bean(RunInput.class);
+        TransactionTemplate transactions = service.bean(TransactionTemplate.class);
+        long id = Long.parseLong(service.query("SELECT id FROM job WHERE name = '" + job + "'"));
+        RunEntity run = new RunEntity();
+        run.jobId = id;
+        run.id = anyRun();
+        for (String value : java.util.List.of("2026-06-02 10:00:00", "2026-06-03 10:00:00", "2026-06-01 10:00:00")) {
+            run.watermark = value;
+            transactions.executeWithoutResult(status -> input.moveWatermark(run));
+        }
+        assertThat(service.query("SELECT value FROM job_watermark WHERE job_id = " + id))
+                .isEqualTo("2026-06-03 10:00:00");
+    }
+
+    private static long anyRun() {
+        return Long.parseLong(service.query("SELECT max(id) FROM run"));
     }
 
     /** As a run leaves it that ended before it could ask: its batch is pending, with a token of another time. */
