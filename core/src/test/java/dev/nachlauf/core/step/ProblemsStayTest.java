@@ -112,7 +112,7 @@ class ProblemsStayTest {
                     .singleElement()
                     .satisfies(row -> assertThat(row.warnings())
                             .extracting(Problem::code)
-                            .containsExactly(ProblemCode.RULE_WARNED));
+                            .containsExactly(ProblemCode.RULE_WARNED, ProblemCode.RULE_WARNED));
         }
         String widen = "- long-to-wide: [code]\n  name: \"coalesce(rest, 'p')\"\n  value: count\n  fields: { p: p }";
         assertThat(rows(warning + widen, new String[] {COLUMNS, "x;3;p;;"}))
