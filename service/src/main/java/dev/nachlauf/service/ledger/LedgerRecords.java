@@ -9,13 +9,16 @@ import dev.nachlauf.core.run.Reject;
 import dev.nachlauf.core.run.RunRecords;
 import dev.nachlauf.service.run.RunFence;
 import dev.nachlauf.service.run.RunNotes;
+import dev.nachlauf.service.store.Hashes;
 import jakarta.persistence.EntityManager;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.function.Supplier;
+import org.jspecify.annotations.Nullable;
 import org.springframework.dao.DataAccessException;
 import org.springframework.dao.DataIntegrityViolationException;
 import org.springframework.transaction.TransactionException;
@@ -26,6 +29,7 @@ final class LedgerRecords implements RunRecords {
     private final long run;
     private final long epoch;
     private final RunNotes notes;
+    private @Nullable Path shaped;
     private final RunFence fence;
     private final EntityManager entities;
     private final RejectSink rejects;
@@ -144,17 +148,37 @@ final class LedgerRecords implements RunRecords {
         });
     }
 
+    /** Large files are read outside of the transaction, and once an attempt. */
     @Override
     public Optional<Path> shaped() {
-        return owned(() -> notes.shaped(!heads(entities, run).isEmpty()));
+        if (shaped != null) {
+            return Optional.of(shaped);
+        }
+        Optional<RunNotes.Adopted> adopted = owned(notes::adopted);
+        boolean whole = adopted.isPresent()
+                && Files.isRegularFile(adopted.get().file())
+                && Hashes.of(adopted.get().file()).equals(adopted.get().content());
+        if (whole) {
+            shaped = adopted.get().file();
+            return Optional.of(shaped);
+        }
+        if (!chunks().isEmpty()) {
+            throw new CannotGoOn(Problem.of(
+                    ProblemCode.FILE_MISSING,
+                    "What the steps made of the rows is no longer as it was when the first batches were written.",
+                    "What was written stands in the ledger; start the job again."));
+        }
+        return Optional.empty();
     }
 
     @Override
     public void adopt(Path file) {
+        Hashes.Content content = Hashes.of(file);
         owned(() -> {
-            notes.adopt(file);
+            notes.adopt(content);
             return run;
         });
+        shaped = file;
     }
 
     @Override

@@ -171,7 +171,6 @@ class RunExecution {
                 job, parameters, JobPlanning.facts(run.id, run.startedBy, run.createdAt), pins, problems);
         Path folder = scratch.prepare(
                 run.id, epoch, run.shapedEpoch == null ? OptionalLong.empty() : OptionalLong.of(run.shapedEpoch));
-        input.verify(run.id);
         try (JobSystems systems = planning.systems(parameters, input.lookups(run.id))) {
             Plan plan = Planner.plan(job, surroundings, run.columns, systems, problems)
                     .orElseThrow(() -> new CannotGoOn(problems));
@@ -181,6 +180,8 @@ class RunExecution {
                         "The fields of " + run.targetRecords + " are no longer as they were when the run was started.",
                         "Check the job and start it again."));
             }
+            // last, for it reads all files: an attempt that fails over its target has not read them in vain
+            input.verify(run.id);
             return load(run, epoch, job, plan, systems, folder, watch).execute();
         }
     }

@@ -151,6 +151,25 @@ class KeptRunsTest {
     }
 
     @Test
+    void whatTheTargetSpellsInItsOwnWayIsUnchangedTheNextTime() throws IOException {
+        CLUSTER.execute(REGISTER, "ALTER TABLE hut ADD COLUMN doc jsonb, ADD COLUMN share double precision");
+        try {
+            String csv =
+                    "code;name;beds;doc;share\nH-1;One;1;{'b':1,  'a':2};0.12345678901234567890\n".replace('\'', '"');
+            assertThat(load(csv.replace("{\"b\":1,  \"a\":2}", "\"{\"\"b\"\":1,  \"\"a\"\":2}\""))
+                            .balance()
+                            .inserted())
+                    .isEqualTo(1);
+            RunView again = load(csv.replace("{\"b\":1,  \"a\":2}", "\"{\"\"b\"\":1,\"\"a\"\":2 }\""));
+            assertThat(again.balance().unchanged())
+                    .as(again.changedFields().toString())
+                    .isEqualTo(1);
+        } finally {
+            CLUSTER.execute(REGISTER, "ALTER TABLE hut DROP COLUMN doc, DROP COLUMN share");
+        }
+    }
+
+    @Test
     void aWatermarkNeverGoesBack() throws IOException {
         load(huts(1));
         RunInput input = service.bean(RunInput.class);
