@@ -1,12 +1,27 @@
 package dev.nachlauf.contract;
 
+import dev.nachlauf.connectors.database.postgresql.PostgresqlType;
 import dev.nachlauf.contract.postgresql.PrivateCluster;
+import dev.nachlauf.core.system.Settings;
+import dev.nachlauf.core.system.Writes;
+import java.util.Map;
 
 /** One cluster for all tests of this module. */
 final class Cluster {
     static final PrivateCluster SHARED = PrivateCluster.start();
 
     private Cluster() {}
+
+    /** A database of the cluster, through our connector. */
+    static Writes system(String database) {
+        return system(SHARED, database, PrivateCluster.ADMIN);
+    }
+
+    static Writes system(PrivateCluster cluster, String database, String user) {
+        Map<String, String> settings =
+                Map.of("port", String.valueOf(cluster.port()), "database", database, "user", user);
+        return (Writes) new PostgresqlType().open(new Settings(settings, reference -> ""));
+    }
 
     static String freshDatabase(String schema) {
         String name = "t" + System.nanoTime();

@@ -2,17 +2,13 @@ package dev.nachlauf.contract;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import dev.nachlauf.connectors.database.postgresql.PostgresqlType;
-import dev.nachlauf.contract.postgresql.PrivateCluster;
 import dev.nachlauf.core.system.LooksUp;
-import dev.nachlauf.core.system.Settings;
 import dev.nachlauf.core.system.Target;
 import dev.nachlauf.core.system.Target.FieldSet;
 import dev.nachlauf.core.system.Target.Keys;
 import dev.nachlauf.core.system.TargetUse;
 import dev.nachlauf.core.system.Writes;
 import java.util.List;
-import java.util.Map;
 import java.util.stream.IntStream;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
@@ -25,19 +21,6 @@ class PostgresqlLookUpPlanTest {
     private static final String FILL =
             " INSERT INTO hut (code, valley, beds) SELECT 'H-' || n, 'V-' || n, n FROM generate_series(1, 2000) n;";
     private static final TargetUse USE = new TargetUse(List.of("code"), List.of("code", "valley", "beds"));
-
-    private static Writes open(String database) {
-        return (Writes) new PostgresqlType()
-                .open(new Settings(
-                        Map.of(
-                                "port",
-                                String.valueOf(Cluster.SHARED.port()),
-                                "database",
-                                database,
-                                "user",
-                                PrivateCluster.ADMIN),
-                        reference -> ""));
-    }
 
     private static List<Object[]> keys(String prefix) {
         return IntStream.rangeClosed(1, KEYS)
@@ -62,7 +45,7 @@ class PostgresqlLookUpPlanTest {
         String database = Cluster.freshDatabase(TABLE + state);
         long before = scans(database);
         int expected = state.contains("INSERT") ? KEYS : 0;
-        try (Writes system = open(database)) {
+        try (Writes system = Cluster.system(database)) {
             try (Target target = system.target(system.describe("hut").orElseThrow(), USE)) {
                 Target.Stored stored = target.find(new Keys(USE.key(), keys("H-")), new FieldSet(USE.fields()));
                 assertThat(IntStream.range(0, KEYS).filter(i -> stored.matches(i) == 1))
@@ -82,7 +65,7 @@ class PostgresqlLookUpPlanTest {
         long before = scans(database);
         int expected = state.contains("INSERT") ? KEYS : 0;
         TargetUse byValley = new TargetUse(List.of("valley"), List.of("valley", "beds"));
-        try (Writes system = open(database)) {
+        try (Writes system = Cluster.system(database)) {
             try (Target target = system.target(system.describe("hut").orElseThrow(), byValley)) {
                 Target.Stored stored =
                         target.find(new Keys(byValley.key(), keys("V-")), new FieldSet(byValley.fields()));

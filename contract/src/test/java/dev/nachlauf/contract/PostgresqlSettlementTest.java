@@ -3,7 +3,6 @@ package dev.nachlauf.contract;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
-import dev.nachlauf.connectors.database.postgresql.PostgresqlType;
 import dev.nachlauf.contract.postgresql.PrivateCluster;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.system.Answer;
@@ -11,7 +10,6 @@ import dev.nachlauf.core.system.Change;
 import dev.nachlauf.core.system.EndsSessions;
 import dev.nachlauf.core.system.HoldsSession;
 import dev.nachlauf.core.system.Identified;
-import dev.nachlauf.core.system.Settings;
 import dev.nachlauf.core.system.Target;
 import dev.nachlauf.core.system.Target.Settlement;
 import dev.nachlauf.core.system.Target.Token;
@@ -25,7 +23,6 @@ import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.List;
-import java.util.Map;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
 
@@ -37,16 +34,7 @@ class PostgresqlSettlementTest {
     private final List<AutoCloseable> opened = new ArrayList<>();
 
     private Writes system(PrivateCluster cluster, String database) {
-        Writes system = (Writes) new PostgresqlType()
-                .open(new Settings(
-                        Map.of(
-                                "port",
-                                String.valueOf(cluster.port()),
-                                "database",
-                                database,
-                                "user",
-                                PrivateCluster.ADMIN),
-                        reference -> ""));
+        Writes system = Cluster.system(cluster, database, PrivateCluster.ADMIN);
         opened.add(system);
         return system;
     }

@@ -2,14 +2,11 @@ package dev.nachlauf.contract;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import dev.nachlauf.connectors.database.postgresql.PostgresqlType;
-import dev.nachlauf.contract.postgresql.PrivateCluster;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.system.Answer;
 import dev.nachlauf.core.system.Change;
 import dev.nachlauf.core.system.ComparesKeys;
 import dev.nachlauf.core.system.Respells;
-import dev.nachlauf.core.system.Settings;
 import dev.nachlauf.core.system.Target;
 import dev.nachlauf.core.system.Target.FieldSet;
 import dev.nachlauf.core.system.Target.Keys;
@@ -22,7 +19,6 @@ import java.math.BigDecimal;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.List;
-import java.util.Map;
 import java.util.stream.IntStream;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
@@ -35,16 +31,7 @@ class PostgresqlSpellingTest {
 
     private void open(String sql, TargetUse use) {
         database = Cluster.freshDatabase(sql);
-        system = (Writes) new PostgresqlType()
-                .open(new Settings(
-                        Map.of(
-                                "port",
-                                String.valueOf(Cluster.SHARED.port()),
-                                "database",
-                                database,
-                                "user",
-                                PrivateCluster.ADMIN),
-                        reference -> ""));
+        system = Cluster.system(database);
         target = system.target(system.describe("hut").orElseThrow(), use);
     }
 
@@ -136,10 +123,7 @@ class PostgresqlSpellingTest {
                 ALTER TABLE hut ENABLE ROW LEVEL SECURITY;
                 CREATE POLICY own ON hut USING (true) WITH CHECK (name <> 'secret');
                 GRANT SELECT, INSERT, UPDATE ON hut TO warden;""");
-        Writes theirs = (Writes) new PostgresqlType()
-                .open(new Settings(
-                        Map.of("port", String.valueOf(Cluster.SHARED.port()), "database", database, "user", "warden"),
-                        reference -> ""));
+        Writes theirs = Cluster.system(Cluster.SHARED, database, "warden");
         target = theirs.target(theirs.describe("hut").orElseThrow(), use("code", "name"));
         List<Answer> answers =
                 insert(List.of(new Object[] {"H-1", "a"}, new Object[] {"H-2", "secret"}, new Object[] {"H-3", "c"}));
