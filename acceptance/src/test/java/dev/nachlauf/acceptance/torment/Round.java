@@ -33,7 +33,7 @@ final class Round {
         this.job = new RandomJob(seed);
         // what happens is made of the seed as well, but not of the same numbers
         this.random = new Random(seed ^ 0x5EED);
-        for (int i = random.nextInt(3); i >= 0; i--) {
+        for (int i = random.nextInt(3) == 0 ? random.nextInt(3) : 0; i >= 0; i--) {
             troubles.add(Trouble.values()[random.nextInt(Trouble.values().length)]);
         }
         this.strangers = random.nextInt(5) < 2;

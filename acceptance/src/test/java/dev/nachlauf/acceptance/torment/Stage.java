@@ -33,6 +33,9 @@ final class Stage implements AutoCloseable {
     final PrivateCluster target = PrivateCluster.start();
     final PrivateCluster own = PrivateCluster.start();
     final List<Service> services = new ArrayList<>();
+    /** JEP 514: classes are kept loaded and linked. */
+    private static final int FIRST_WITH_CACHE = 25;
+
     private final Path home;
     private final HttpClient http =
             HttpClient.newBuilder().connectTimeout(Duration.ofSeconds(5)).build();
@@ -80,8 +83,19 @@ final class Stage implements AutoCloseable {
                         .getBytes());
     }
 
-    private Path archive() {
-        return home.resolve("service.jsa");
+    /** How a service uses what the first one left behind, or leaves it. */
+    private List<String> archived() {
+        Path archive = home.resolve("service.archive");
+        boolean there = Files.exists(archive);
+        if (Runtime.version().feature() >= FIRST_WITH_CACHE) {
+            return List.of(
+                    (there ? "-XX:AOTCache=" : "-XX:AOTCacheOutput=") + archive, "-Xlog:aot*=off", "-Xlog:cds*=off");
+        }
+        return List.of(
+                there ? "-Xshare:auto" : "-XX:+AutoCreateSharedArchive",
+                "-XX:SharedArchiveFile=" + archive,
+                "-Xlog:cds=off",
+                "-Xlog:cds+dynamic=off");
     }
 
     /** Where the services keep their files: a disk of its own that is easily filled, where we may mount one. */
@@ -122,19 +136,15 @@ final class Stage implements AutoCloseable {
         void start() {
             String java =
                     Path.of(System.getProperty("java.home"), "bin", "java").toString();
-            ProcessBuilder builder = new ProcessBuilder(
-                            java,
-                            "-Xmx256m",
-                            "-XX:+UseSerialGC",
-                            "-XX:TieredStopAtLevel=1",
-                            Files.exists(archive()) ? "-Xshare:auto" : "-XX:+AutoCreateSharedArchive",
-                            "-XX:SharedArchiveFile=" + archive(),
-                            "-Xlog:cds=off",
-                            "-Xlog:cds+dynamic=off",
-                            "--enable-native-access=ALL-UNNAMED",
-                            "-cp",
-                            TOP.resolve("service/target/lib") + "/*",
-                            "dev.nachlauf.service.NachlaufService")
+            List<String> command =
+                    new ArrayList<>(List.of(java, "-Xmx256m", "-XX:+UseSerialGC", "-XX:TieredStopAtLevel=1"));
+            command.addAll(archived());
+            command.addAll(List.of(
+                    "--enable-native-access=ALL-UNNAMED",
+                    "-cp",
+                    TOP.resolve("service/target/lib") + "/*",
+                    "dev.nachlauf.service.NachlaufService"));
+            ProcessBuilder builder = new ProcessBuilder(command)
                     .redirectErrorStream(true)
                     .redirectOutput(Redirect.appendTo(
                             home.resolve("service-" + port + ".log").toFile()));
@@ -199,7 +209,7 @@ final class Stage implements AutoCloseable {
         void end() {
             process.destroy();
             try {
-                if (!process.waitFor(30, TimeUnit.SECONDS)) {
+                if (!process.waitFor(2, TimeUnit.MINUTES)) {
                     kill();
                 }
             } catch (InterruptedException e) {

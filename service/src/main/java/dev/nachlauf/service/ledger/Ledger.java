@@ -73,6 +73,12 @@ public class Ledger implements LedgerOfRun {
     }
 
     @Override
+    @Transactional
+    public void forgetForeseen(long run) {
+        rejects.foresee(run, List.of());
+    }
+
+    @Override
     @Transactional(readOnly = true)
     public long inDoubt(long run) {
         return entities.createQuery(

@@ -10,6 +10,9 @@ public interface LedgerOfRun {
     /** The records of a run for the process that owns the epoch of these notes. */
     RunRecords records(RunNotes notes);
 
+    /** Takes back rejects that were shown while the run was held, in the transaction under way. */
+    void forgetForeseen(long run);
+
     /** How many rows of the source are in batches of which nobody knows yet whether they were written. */
     long inDoubt(long run);
 

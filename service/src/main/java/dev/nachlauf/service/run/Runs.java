@@ -20,6 +20,7 @@ import dev.nachlauf.service.source.SourcePart;
 import dev.nachlauf.service.store.Json;
 import dev.nachlauf.service.web.Cursors;
 import dev.nachlauf.service.web.Masked;
+import jakarta.persistence.EntityManager;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashSet;
@@ -39,6 +40,7 @@ public class Runs implements LastRunOfJob {
     private static final List<String> BLOCKING = List.of("waiting", "running", "held");
 
     private final RunRepository runs;
+    private final EntityManager entities;
     private final RunStart start;
     private final RunTransitions transitions;
     private final LedgerOfRun ledger;
@@ -49,6 +51,7 @@ public class Runs implements LastRunOfJob {
 
     Runs(
             RunRepository runs,
+            EntityManager entities,
             RunStart start,
             RunTransitions transitions,
             LedgerOfRun ledger,
@@ -57,6 +60,7 @@ public class Runs implements LastRunOfJob {
             RunScratch scratch,
             Jobs jobs) {
         this.runs = runs;
+        this.entities = entities;
         this.start = start;
         this.transitions = transitions;
         this.ledger = ledger;
@@ -151,7 +155,8 @@ public class Runs implements LastRunOfJob {
         return settled(id);
     }
 
-    /** Lets a held run go on. */
+    /** Lets a held run go on; what was only foreseen is told anew when it comes true. */
+    @Transactional
     public RunView release(long id, boolean beyondLimit) {
         RunEntity run = entity(id);
         if (run.state.equals("held") && !beyondLimit) {
@@ -162,6 +167,8 @@ public class Runs implements LastRunOfJob {
                     "Release it with --beyond-limit, or discard it."));
         }
         require(run, transitions.release(id), "released");
+        ledger.forgetForeseen(id);
+        entities.clear();
         return show(id);
     }
 

@@ -170,6 +170,38 @@ class KeptRunsTest {
     }
 
     @Test
+    void whatAHeldRunForeseesIsTakenBackWhenItIsReleased() throws IOException {
+        service.bean(Jobs.class).save("huts.yaml", """
+                nachlauf: 1
+                job: %s
+                read: { connection: inbox, file: seen.csv }
+                write: { connection: register, records: hut, action: upsert, key: [code], same-names: true }
+                limits: { rejected: 1 }
+                """.formatted(job), false, "test");
+        Runs runs = service.bean(Runs.class);
+        String csv = huts(4) + "H-8;Eight;many\nH-9;Nine;many\n";
+        String hash = service.bean(FileStore.class)
+                .keep("huts.csv", new ByteArrayInputStream(csv.getBytes(StandardCharsets.UTF_8)))
+                .hash();
+        long id = runs.start(new StartRun(job, hash, "huts.csv", Map.of()), "test")
+                .id();
+        while (!runs.show(id).state().equals("held")) {
+            Thread.onSpinWait();
+        }
+        assertThat(runs.show(id).openRejects()).isEqualTo(2);
+        CLUSTER.execute(REGISTER, "ALTER TABLE hut RENAME TO hut_before");
+        runs.release(id, true);
+        RunView run = runs.show(id);
+        while (!run.ended()) {
+            run = runs.show(id);
+        }
+        CLUSTER.execute(REGISTER, "ALTER TABLE hut_before RENAME TO hut");
+        assertThat(run.state()).isEqualTo("failed");
+        assertThat(run.openRejects()).isZero();
+        assertThat(run.balance().unreached()).isEqualTo(6);
+    }
+
+    @Test
     void aWatermarkNeverGoesBack() throws IOException {
         load(huts(1));
         RunInput input = service.bean(RunInput.class);
