@@ -23,7 +23,7 @@ import org.junit.jupiter.api.Test;
 
 /** Two hands change a run at the same time: exactly what is allowed happens, nothing is forgotten, no epoch goes back. */
 class RunTransitionsTest {
-    /** Rounds of each pair; 4,000 of each were run when this was written. */
+    /** Rounds of each pair; ask for more with {@code -Dnachlauf.transition-rounds=2000}. */
     private static final int ROUNDS = Integer.getInteger("nachlauf.transition-rounds", 60);
 
     private static ServiceUnderTest service;
