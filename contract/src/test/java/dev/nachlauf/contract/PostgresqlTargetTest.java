@@ -14,6 +14,7 @@ import dev.nachlauf.core.system.RecordDescription;
 import dev.nachlauf.core.system.Settings;
 import dev.nachlauf.core.system.Target;
 import dev.nachlauf.core.system.Target.Settlement;
+import dev.nachlauf.core.system.Target.StoredRecord;
 import dev.nachlauf.core.system.Target.Token;
 import dev.nachlauf.core.system.Target.Unit;
 import dev.nachlauf.core.system.Target.UnitId;
@@ -23,6 +24,9 @@ import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
 import org.junit.jupiter.api.Test;
 
 class PostgresqlTargetTest extends TargetContract {
@@ -131,6 +135,51 @@ class PostgresqlTargetTest extends TargetContract {
         }
         assertThat(Cluster.SHARED.query(database, "SELECT name FROM hut WHERE hut_code = 'H-001'"))
                 .isEqualTo("Theirs");
+    }
+
+    /** The database takes the first attempt back over another row, and somebody gets hold of the record before the second. */
+    @Test
+    void whatAnAttemptAnsweredCountsNoMoreWhenItIsTakenBack() throws Exception {
+        load(hut("H-001", 8L));
+        reopen("""
+                CREATE FUNCTION gate() RETURNS trigger LANGUAGE plpgsql AS $$ BEGIN
+                  IF NEW.hut_code = 'H-BAD' THEN
+                    PERFORM pg_advisory_xact_lock(42);
+                    RAISE EXCEPTION 'refused';
+                  END IF;
+                  RETURN NULL;
+                END $$;
+                CREATE TRIGGER gate AFTER INSERT ON hut FOR EACH ROW EXECUTE FUNCTION gate()""");
+        StoredRecord record = find("H-001").record(0);
+        try (ExecutorService hands = Executors.newFixedThreadPool(2);
+                Connection gate = Cluster.SHARED.connect(database)) {
+            gate.createStatement().execute("SELECT pg_advisory_lock(42)");
+            Future<List<Answer>> ours = hands.submit(() -> {
+                try (Unit unit = target.begin(UNIT)) {
+                    List<Answer> answers =
+                            apply(unit, List.of(update(1, record, hut("H-001", 12L), 2), insert(2, hut("H-BAD", 8L))));
+                    unit.commit();
+                    return answers;
+                }
+            });
+            untilWaiting(1);
+            Future<?> theirs = hands.submit(
+                    () -> Cluster.SHARED.execute(database, "UPDATE hut SET name = 'Theirs' WHERE hut_code = 'H-001'"));
+            untilWaiting(2);
+            gate.createStatement().execute("SELECT pg_advisory_unlock(42)");
+            theirs.get();
+            boolean told = ours.get().getFirst() instanceof Answer.Done;
+            assertThat(told).isEqualTo(find("H-001").record(0).value(2).equals(12L));
+            assertThat(ours.get().get(1)).isInstanceOf(Answer.Refused.class);
+        }
+    }
+
+    private void untilWaiting(int sessions) {
+        String waiting = "SELECT count(*) >= " + sessions
+                + " FROM pg_stat_activity WHERE datname = current_database() AND wait_event_type = 'Lock'";
+        while (!Cluster.SHARED.query(database, waiting).equals("t")) {
+            Thread.onSpinWait();
+        }
     }
 
     @Test

@@ -118,6 +118,8 @@ final class PostgresqlUnit implements Unit {
                 throw e;
             }
             connection.rollback(before);
+            // what was answered is taken back with it: by the next attempt somebody may have changed the record
+            indices.forEach(index -> answers[index] = null);
             return e;
         }
     }
