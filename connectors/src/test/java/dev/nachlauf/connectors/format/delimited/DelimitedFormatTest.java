@@ -70,6 +70,15 @@ class DelimitedFormatTest {
     }
 
     @Test
+    void aReplacementCharacterThatTheFileHoldsIsText() {
+        SourceRow row = open("code;name\nH-001;H\uFFFDtte\n".getBytes(StandardCharsets.UTF_8), Map.of())
+                .rows()
+                .getFirst();
+        assertThat(row.problems()).isEmpty();
+        assertThat(row.cells()).containsExactly("H-001", "H\uFFFDtte");
+    }
+
+    @Test
     void rowsInAWrongEncodingAreRejectedOneByOne() {
         ReadBack reader = open(
                 "code;name\nH-001;Hut\nH-002;Föhren\n".getBytes(Charset.forName("windows-1252")),
