@@ -1,5 +1,6 @@
 package dev.nachlauf.acceptance.torment;
 
+import dev.nachlauf.contract.postgresql.PrivateCluster;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.file.Files;
@@ -55,17 +56,13 @@ enum Trouble {
     TARGET_STOPPED_HARD {
         @Override
         void happen(Stage stage, RandomJob job, long run, Random random) {
-            stage.target.kill();
-            Stage.pause(random.nextInt(1_500));
-            stage.target.startAgain();
+            stopHard(stage.target, random);
         }
     },
     OWN_DATABASE_STOPPED_HARD {
         @Override
         void happen(Stage stage, RandomJob job, long run, Random random) {
-            stage.own.kill();
-            Stage.pause(random.nextInt(1_500));
-            stage.own.startAgain();
+            stopHard(stage.own, random);
         }
     },
     TARGET_AND_SERVICE {
@@ -134,5 +131,11 @@ enum Trouble {
     /** Whether the run can be expected to finish after it. */
     boolean isSurvived() {
         return this != COLUMN_DROPPED && this != STOP_ASKED;
+    }
+
+    private static void stopHard(PrivateCluster cluster, Random random) {
+        cluster.kill();
+        Stage.pause(random.nextInt(1_500));
+        cluster.startAgain();
     }
 }
