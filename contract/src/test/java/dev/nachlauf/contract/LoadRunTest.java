@@ -35,6 +35,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Supplier;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
@@ -82,17 +83,16 @@ class LoadRunTest {
     }
 
     private RunResult run(String csv, String limits, RunPolicy policy, RunObserver observer) {
-        Path file = scratch.resolve("huts.csv");
-        try {
-            Files.writeString(file, csv);
-        } catch (IOException e) {
-            throw new UncheckedIOException(e);
-        }
+        return run(() -> csv, limits, policy, observer);
+    }
+
+    /** @param text what the file holds each time it is opened */
+    private RunResult run(Supplier<String> text, String limits, RunPolicy policy, RunObserver observer) {
         return new LoadRun(
                         "1",
                         1,
                         plan(limits),
-                        () -> new DelimitedFormat().read(SourceBytes.of("huts.csv", file), FormatOptions.NONE),
+                        () -> new DelimitedFormat().read(file(text.get()), FormatOptions.NONE),
                         connection -> memory,
                         kept,
                         observer,
@@ -100,6 +100,14 @@ class LoadRunTest {
                         (finding, keys) -> List.of(),
                         scratch)
                 .execute();
+    }
+
+    private SourceBytes file(String text) {
+        try {
+            return SourceBytes.of("huts.csv", Files.writeString(scratch.resolve("huts.csv"), text));
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
     }
 
     private static String huts(int count) {
@@ -177,6 +185,31 @@ class LoadRunTest {
         assertThat(result.state()).isEqualTo(RunState.STOPPED);
         assertThat(result.balance().counts()).isEqualTo(Counts.NONE);
         assertThat(memory.records()).isEmpty();
+    }
+
+    @Test
+    void moreRowsInTheLedgerThanInTheSourceEndTheRun() {
+        run(huts(300), "", SMALL, new Quiet());
+        assertThatThrownBy(() -> run(huts(200), "", SMALL, new Quiet()))
+                .isInstanceOfSatisfying(CannotGoOn.class, e -> {
+                    assertThat(e.isTemporary()).isFalse();
+                    assertThat(e.problems().getFirst().sentence())
+                            .isEqualTo("The rows are no longer cut into the same batches."
+                                    + " Batch 2 was written, but the rows end before it.");
+                });
+        assertThat(LoadRun.balance(200, kept.chunks(), true).gap())
+                .hasValue("The ledger holds 300 rows, but only 200 were read.");
+    }
+
+    @Test
+    void rowsThatAreInNoBatchFailARunThatNobodyStopped() {
+        int[] opened = new int[1];
+        RunResult result = run(() -> huts(opened[0]++ == 0 ? 300 : 200), "", SMALL, new Quiet());
+        assertThat(opened[0]).as("counted first, then written").isEqualTo(2);
+        assertThat(result.state()).isEqualTo(RunState.FAILED);
+        assertThat(result.balance().unreached()).isEqualTo(100);
+        assertThat(result.reasons().getFirst().sentence())
+                .isEqualTo("100 of 300 rows are in no batch, though nobody stopped the run.");
     }
 
     @Test

@@ -8,6 +8,7 @@ import dev.nachlauf.connectors.database.postgresql.PostgresqlType;
 import dev.nachlauf.contract.mariadb.PrivateMariadb;
 import dev.nachlauf.contract.postgresql.PrivateCluster;
 import dev.nachlauf.core.problem.CannotGoOn;
+import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.record.Field;
 import dev.nachlauf.core.system.LooksUp;
@@ -38,6 +39,9 @@ import org.junit.jupiter.params.provider.MethodSource;
 class RecordSourcesTest {
     private static final String ROWS =
             "INSERT INTO hut VALUES (1, 'Föhrenstein', 24.50, true, '2026-05-01', '2026-05-01 13:30:00'), (2, NULL, NULL, NULL, NULL, NULL)";
+    private static final long LONG_ID = 9_223_372_036_854_775_806L;
+    private static final String VISITORS = "CREATE TABLE visitor (id bigint PRIMARY KEY, card varchar(10))";
+    private static final String VISITOR = "INSERT INTO visitor VALUES (" + LONG_ID + ", 'V-1')";
     private final PrivateCluster cluster = Cluster.SHARED;
     private ReadsRecords postgresql;
     private ReadsRecords mariadb;
@@ -49,7 +53,7 @@ class RecordSourcesTest {
         cluster.execute(
                 "record_sources",
                 "CREATE TABLE hut (id bigint PRIMARY KEY, name text, price numeric(7,2), winter boolean, opens date, seen timestamp);"
-                        + ROWS);
+                        + ROWS + "; " + VISITORS + "; " + VISITOR);
         postgresql = (ReadsRecords) new PostgresqlType()
                 .open(new Settings(
                         Map.of(
@@ -65,7 +69,9 @@ class RecordSourcesTest {
         server.execute(
                 "CREATE TABLE hut (id bigint PRIMARY KEY, name varchar(60), price decimal(7,2), winter boolean, opens date, seen datetime,"
                         + " UNIQUE hut_name (name))",
-                ROWS);
+                ROWS,
+                VISITORS,
+                VISITOR);
         mariadb = mariadb(PrivateMariadb.PASSWORD);
     }
 
@@ -117,6 +123,17 @@ class RecordSourcesTest {
         assertThat(byId.stream().filter(match -> match.count() == 1)).hasSize(2);
         assertThat(byId.get(1).values()).containsExactly("Föhrenstein");
         assertThat(byId.get(2).values()).containsOnlyNulls();
+    }
+
+    @ParameterizedTest
+    @MethodSource("systems")
+    void findIdsOfNineteenDigits(ReadsRecords system) {
+        List<Object[]> keys = List.of(new Object[] {LONG_ID}, new Object[] {LONG_ID - 1});
+        List<LooksUp.Match> byId = ((LooksUp) system).lookUp("visitor", List.of("id"), List.of("id", "card"), keys);
+        assertThat(byId).extracting(LooksUp.Match::count).containsExactly(1, 0);
+        assertThat(byId.getFirst().values()).containsExactly(LONG_ID, "V-1");
+        assertThat(all(system.read(new RecordQuery.Records("visitor", List.of("id")))))
+                .containsExactly(List.of(LONG_ID));
     }
 
     @ParameterizedTest
@@ -195,11 +212,26 @@ class RecordSourcesTest {
     }
 
     @Test
+    void anAlmightyAccountIsTold() {
+        assertThat(postgresql.greet().cautions())
+                .extracting(Problem::code)
+                .containsExactly(ProblemCode.ACCOUNT_ALMIGHTY);
+        cluster.execute("record_sources", "CREATE ROLE reader LOGIN");
+        ReadsRecords reader = (ReadsRecords) new PostgresqlType()
+                .open(new Settings(
+                        Map.of(
+                                "port", String.valueOf(cluster.port()), "database", "record_sources", "user", "reader"),
+                        reference -> ""));
+        assertThat(reader.greet().cautions()).isEmpty();
+        reader.close();
+    }
+
+    @Test
     void mariadbIsLookedAt() {
         Greeting greeting = mariadb.greet();
         assertThat(greeting.system()).startsWith("MariaDB ");
         assertThat(greeting.canWrite()).isFalse();
-        assertThat(mariadb.recordTypes()).extracting(type -> type.name()).containsExactly("hut");
+        assertThat(mariadb.recordTypes()).extracting(type -> type.name()).containsExactly("hut", "visitor");
         RecordDescription hut = mariadb.describe("hut").orElseThrow();
         assertThat(hut.fields().get(1).length()).hasValue(60);
         assertThat(hut.uniqueKeys()).extracting(key -> key.fields().getFirst()).containsExactlyInAnyOrder("id", "name");

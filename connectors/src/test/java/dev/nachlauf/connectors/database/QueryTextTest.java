@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.nachlauf.core.problem.CannotGoOn;
+import dev.nachlauf.core.problem.ProblemCode;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
@@ -25,9 +26,32 @@ class QueryTextTest {
                 "select 'never ends",
                 "select /* never ends",
                 "select $a$ never ends",
-                "select ? from t"
+                "select ? from t",
+                "copy t to program 'sh'",
+                "do $$ begin end $$",
+                "-- select\ncall wander()",
+                "/* select */ vacuum",
+                "(explain analyze select 1)",
+                "selection",
+                ""
             })
     void refusesWhatCouldLeaveTheTransactionOrBindWrongly(String text) {
-        assertThatThrownBy(() -> QueryText.parse(text)).isInstanceOf(CannotGoOn.class);
+        assertThatThrownBy(() -> QueryText.parse(text))
+                .isInstanceOfSatisfying(
+                        CannotGoOn.class,
+                        e -> assertThat(e.problems().getFirst().code()).isEqualTo(ProblemCode.QUERY_REFUSED));
+    }
+
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "select 1",
+                "  WITH a AS (SELECT 1) SELECT * FROM a",
+                "((select 1) union (select 2))",
+                "-- all huts\n/* of\nall valleys */ table hut",
+                "values (1), (2)"
+            })
+    void takesWhatOnlyAsks(String text) {
+        assertThat(QueryText.parse(text).sql()).isEqualTo(text);
     }
 }

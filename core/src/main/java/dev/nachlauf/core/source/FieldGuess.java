@@ -22,6 +22,7 @@ public final class FieldGuess {
     private static final double MOST = 0.95;
 
     private final List<Candidate> candidates = Candidate.all();
+    private boolean unreadable;
     private long filled;
     private long codes;
     private String code = "";
@@ -40,10 +41,19 @@ public final class FieldGuess {
         candidates.forEach(candidate -> candidate.add(cell));
     }
 
+    /** A row of the sample is damaged: its cells can't be told apart, so nothing is known of this one. */
+    public void unreadable() {
+        unreadable = true;
+    }
+
     /** What the cells so far suggest. */
     public Guess guess() {
         if (filled == 0) {
-            return Guess.text(0, "the sample has no value of it");
+            return Guess.text(
+                    0,
+                    unreadable
+                            ? "no row of the sample that can be read has a value of it"
+                            : "the sample has no value of it");
         }
         if (codes > 0) {
             return Guess.text(

@@ -69,10 +69,12 @@ public record Sample(
     }
 
     private static void guess(List<FieldGuess> guesses, SourceRow row) {
-        if (row.problems().isEmpty()) {
-            for (int i = 0; i < guesses.size(); i++) {
-                guesses.get(i).add(row.cells()[i]);
-            }
+        if (!row.problems().isEmpty()) {
+            guesses.forEach(FieldGuess::unreadable);
+            return;
+        }
+        for (int i = 0; i < guesses.size(); i++) {
+            guesses.get(i).add(row.cells()[i]);
         }
     }
 

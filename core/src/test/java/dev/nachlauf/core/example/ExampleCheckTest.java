@@ -59,9 +59,35 @@ class ExampleCheckTest {
             List.of(),
             Set.of());
 
+    private static final String TWO_WRITES = """
+            nachlauf: 1
+            job: huts
+            parameters:
+              season: { is: integer }
+            read: { connection: inbox, file: huts.csv }
+            write:
+              - name: hut
+                connection: register
+                records: hut
+                action: upsert
+                key: [hut_code]
+                map: { hut_code: upper(code), name: status || ' ' || cast(:season as text) }
+              - name: twin
+                connection: register
+                records: hut
+                action: upsert
+                key: [hut_code]
+                map: { hut_code: hut.hut_code || '-B', name: hut.name, beds: beds }
+            examples:
+            """;
+
     private static List<Problem> check(String example) {
+        return check(JOB, example);
+    }
+
+    private static List<Problem> check(String text, String example) {
         List<Problem> problems = new ArrayList<>();
-        JobDefinition job = JobFile.read(new SourceText("huts.yaml", JOB + example.indent(2)), problems)
+        JobDefinition job = JobFile.read(new SourceText("huts.yaml", text + example.indent(2)), problems)
                 .orElseThrow(() -> new AssertionError(problems));
         Surroundings surroundings = new Surroundings(
                 Map.of(),
@@ -142,6 +168,31 @@ class ExampleCheckTest {
                           crosswalks: { kind: { castle: Tower } }
                           becomes: { name: Hut nobody }
                         """)).isEmpty();
+    }
+
+    @Test
+    void aWriteThatUsesAnEarlierOneCanBeExpected() {
+        String example = """
+                - name: the twin of a hut
+                  given: { code: h-1, status: serviced, beds: 20 }
+                  parameters: { season: 2026 }
+                  write: twin
+                  becomes: { hut_code: %s, name: serviced 2026, beds: 20 }
+                """;
+        assertThat(check(TWO_WRITES, example.formatted("H-1-B"))).isEmpty();
+        assertThat(only(check(TWO_WRITES, example.formatted("H-2-B")))).contains("Found: hut_code = H-1-B,");
+    }
+
+    @Test
+    void aParameterWithoutDefaultIsGivenInTheExample() {
+        List<Problem> problems = check(TWO_WRITES, """
+                - name: the twin of a hut
+                  given: { code: h-1, status: serviced, beds: 20 }
+                  write: twin
+                  becomes: { hut_code: H-1-B }
+                """);
+        assertThat(only(problems)).contains("season");
+        assertThat(problems.getFirst().remedy()).isEqualTo("Give it under parameters: in the example.");
     }
 
     @Test

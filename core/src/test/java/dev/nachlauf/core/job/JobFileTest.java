@@ -13,7 +13,9 @@ import dev.nachlauf.core.text.SourceText;
 import dev.nachlauf.core.value.Kind;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Random;
+import java.util.TreeMap;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -222,5 +224,13 @@ class JobFileTest {
             wrong += read ? 0 : 1;
         }
         assertThat(wrong).as("many slips are faults").isGreaterThan(2_000);
+    }
+
+    @Test
+    void aParameterWithoutValueFillsInNothing() {
+        Map<String, Object> parameters = new TreeMap<>();
+        parameters.put("season", 2026L);
+        parameters.put("part", null);
+        assertThat(JobDefinition.fill("huts-${season}${part}.csv", parameters)).isEqualTo("huts-2026.csv");
     }
 }

@@ -105,6 +105,9 @@ class PlannerTest {
                         problems))
                 .isPresent();
         assertThat(problems).extracting(Problem::code).containsExactly(ProblemCode.KEY_NOT_UNIQUE);
+        assertThat(problems.getFirst().sentence())
+                .as("the job itself makes duplicates where its key changes")
+                .contains("so does the job itself when a value of the key changes");
     }
 
     @Test

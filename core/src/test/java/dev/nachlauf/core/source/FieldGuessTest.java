@@ -104,4 +104,14 @@ class FieldGuessTest {
     void nothingIsConcludedFromNothing() {
         assertThat(guess(null, " ")).isEqualTo(new Guess(Reading.TEXT, 0, "the sample has no value of it", ""));
     }
+
+    @Test
+    void aFieldOfRowsThatCantBeReadIsNotCalledEmpty() {
+        FieldGuess guess = new FieldGuess();
+        guess.add("");
+        guess.unreadable();
+        assertThat(guess.guess().evidence()).isEqualTo("no row of the sample that can be read has a value of it");
+        guess.add("7");
+        assertThat(guess.guess().evidence()).isEqualTo("1 of 1 values are integer");
+    }
 }

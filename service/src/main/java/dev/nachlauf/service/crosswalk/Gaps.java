@@ -183,33 +183,41 @@ class Gaps {
             asked.put(name, all.containsKey(name) ? all.get(name) : unknown(name, all.keySet()));
         }
         Found found = new Found();
-        rows.read(request, (fields, reader) -> {
+        rows.read(request, (fields, sensitive, reader) -> {
             int index = index(fields, field);
             int scope = scopeField == null ? -1 : index(fields, scopeField);
             for (SourceRow row = reader.next(); row != null; row = reader.next()) {
                 if (row.problems().isEmpty()) {
                     String value = Values.text(row.cells()[index]);
                     String of = scope < 0 ? null : Values.text(row.cells()[scope]);
-                    lookUp(asked, value, of, row.origin(), found);
+                    for (String name : lacking(asked, value, of)) {
+                        String shownScope =
+                                scopeField != null && sensitive.contains(scopeField) ? Masked.HIDDEN : text(of);
+                        String shown = sensitive.contains(field) ? Masked.HIDDEN : text(value);
+                        found.add(new Gap(name, shownScope, shown), row.origin());
+                    }
                 }
             }
         });
         return found.views();
     }
 
-    private static void lookUp(
-            Map<String, Translation> crosswalks,
-            @Nullable String value,
-            @Nullable String scope,
-            Origin origin,
-            Found found) {
+    private static String text(@Nullable String value) {
+        return Objects.requireNonNullElse(value, "");
+    }
+
+    /** The crosswalks that have no translation. */
+    private static List<String> lacking(
+            Map<String, Translation> crosswalks, @Nullable String value, @Nullable String scope) {
+        List<String> lacking = new ArrayList<>();
         crosswalks.forEach((name, translation) -> {
             try {
                 translation.translate(value, scope);
             } catch (ValueProblem problem) {
-                found.add(new Gap(name, scope == null ? "" : scope, value == null ? "" : value), origin);
+                lacking.add(name);
             }
         });
+        return lacking;
     }
 
     private Set<String> translating(String field) {

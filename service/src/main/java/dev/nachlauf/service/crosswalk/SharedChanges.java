@@ -67,7 +67,7 @@ class SharedChanges {
     /** A table of two or three columns: value, translation, scope. */
     SharedChange saveTable(String name, SourceRequest table, String by) {
         List<List<@Nullable String>> cells = new ArrayList<>();
-        rows.read(table, (fields, reader) -> {
+        rows.read(table, (fields, sensitive, reader) -> {
             if (fields.size() < 2 || fields.size() > MOST_COLUMNS) {
                 throw new CannotGoOn(Problem.of(
                         ProblemCode.FILE_HEADER,

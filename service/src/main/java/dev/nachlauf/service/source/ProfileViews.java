@@ -13,70 +13,97 @@ import dev.nachlauf.core.profile.KeyAdvice;
 import dev.nachlauf.core.profile.KeyFigures;
 import dev.nachlauf.core.profile.Profile;
 import dev.nachlauf.core.profile.ValueCount;
+import dev.nachlauf.service.web.Masked;
 import dev.nachlauf.service.web.ProblemViews;
 import java.util.List;
+import java.util.Set;
 
-/** A profile as it leaves the service. */
+/** A profile as it leaves the service: of sensitive columns figures and shapes are told, values are not. */
 final class ProfileViews {
-    private ProfileViews() {}
+    private final Set<String> sensitive;
 
-    static ProfileView of(String name, Profile profile, List<KeyAdvice> advice) {
+    /** @param sensitive the columns of the source whose values are not shown */
+    ProfileViews(Set<String> sensitive) {
+        this.sensitive = Set.copyOf(sensitive);
+    }
+
+    ProfileView of(String name, Profile profile, List<KeyAdvice> advice) {
         return new ProfileView(
                 name,
                 profile.rows(),
                 profile.broken(),
-                profile.fields().stream().map(ProfileViews::field).toList(),
-                profile.remarks().stream()
-                        .map(remark -> new RemarkView(remark.about(), remark.fields(), remark.sentence()))
-                        .toList(),
-                profile.keys().stream().map(ProfileViews::key).toList(),
-                advice.stream().map(ProfileViews::advice).toList(),
+                profile.fields().stream().map(this::field).toList(),
+                profile.remarks().stream().map(this::remark).toList(),
+                profile.keys().stream().map(this::key).toList(),
+                advice.stream().map(this::advice).toList(),
                 ProblemViews.of(profile.failures()));
     }
 
-    private static FieldProfileView field(FieldProfile field) {
+    private FieldProfileView field(FieldProfile field) {
+        boolean hidden = sensitive.contains(field.field().name());
         return new FieldProfileView(
                 field.field().name(),
                 field.guess().reading().kind().word(),
                 field.guess().reading().pattern(),
                 field.guess().reading().locale(),
-                field.guess().question(),
+                hidden ? "" : field.guess().question(),
                 field.filled(),
                 field.blank(),
                 field.distinct(),
                 field.distinctExact(),
-                field.smallest(),
-                field.largest(),
+                Masked.value(field.smallest(), hidden),
+                Masked.value(field.largest(), hidden),
                 field.shortest(),
                 field.longest(),
-                counts(field.commonest()),
+                counts(field.commonest(), hidden),
                 field.commonestExact(),
-                counts(field.shapes()),
+                counts(field.shapes(), false),
                 field.misfits(),
                 field.examples().stream()
-                        .map(misfit -> new MisfitView(misfit.value(), misfit.place()))
+                        .map(misfit -> new MisfitView(shown(misfit.value(), hidden), misfit.place()))
                         .toList(),
-                field.spellings().stream().map(ProfileViews::counts).toList());
+                field.spellings().stream().map(counts -> counts(counts, hidden)).toList());
     }
 
-    private static List<ValueCountView> counts(List<ValueCount> counts) {
+    private RemarkView remark(Profile.Remark remark) {
+        boolean tellsValue = remark.about().equals(Profile.Remark.CONSTANT);
+        return new RemarkView(
+                remark.about(),
+                remark.fields(),
+                tellsValue && isHidden(remark.fields())
+                        ? remark.fields().getFirst() + " is the same in every row."
+                        : remark.sentence());
+    }
+
+    private static String shown(String value, boolean hidden) {
+        return hidden ? Masked.HIDDEN : value;
+    }
+
+    private static List<ValueCountView> counts(List<ValueCount> counts, boolean hidden) {
         return counts.stream()
-                .map(count -> new ValueCountView(count.value(), count.count()))
+                .map(count -> new ValueCountView(shown(count.value(), hidden), count.count()))
                 .toList();
     }
 
-    private static KeyView key(KeyFigures key) {
+    /** A key shows a sensitive value where any of its columns is sensitive. */
+    private boolean isHidden(List<String> columns) {
+        return columns.stream().anyMatch(sensitive::contains);
+    }
+
+    private KeyView key(KeyFigures key) {
+        boolean hidden = isHidden(key.fields());
         return new KeyView(
                 key.fields(),
                 key.filled(),
                 key.distinct(),
                 key.repeated(),
                 key.examples().stream()
-                        .map(repeat -> new RepeatView(repeat.key(), repeat.count(), repeat.rows()))
+                        .map(repeat -> new RepeatView(shown(repeat.key(), hidden), repeat.count(), repeat.rows()))
                         .toList());
     }
 
-    private static KeyAdviceView advice(KeyAdvice advice) {
+    private KeyAdviceView advice(KeyAdvice advice) {
+        boolean hidden = isHidden(advice.source());
         return new KeyAdviceView(
                 advice.source(),
                 advice.target(),
@@ -87,8 +114,10 @@ final class ProfileViews {
                 advice.update(),
                 advice.ambiguous(),
                 advice.unusable(),
-                advice.notFound(),
-                advice.severalFound(),
+                advice.notFound().stream().map(value -> shown(value, hidden)).toList(),
+                advice.severalFound().stream()
+                        .map(value -> shown(value, hidden))
+                        .toList(),
                 advice.score());
     }
 }

@@ -24,6 +24,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
@@ -46,9 +47,11 @@ class RequestedSource {
      *
      * @param parts its files; empty where it consists of records
      * @param format the format and what it was concluded from
+     * @param sensitive columns whose values the connection keeps from those who look
      * @param open opens it at its start
      */
-    record Found(String name, List<SourcePart> parts, Detected format, Supplier<SourceReader> open) {}
+    record Found(
+            String name, List<SourcePart> parts, Detected format, Set<String> sensitive, Supplier<SourceReader> open) {}
 
     Found find(SourceRequest request, Path scratch) {
         if (request.records() != null || request.query() != null) {
@@ -66,7 +69,7 @@ class RequestedSource {
         Supplier<SourceReader> open = opened.parts().size() == 1
                 ? () -> sources.open(parts.getFirst(), declared(request), scratch)
                 : () -> sources.joined(opened.parts(), opened.fields(), declared(request), scratch);
-        return new Found(file.name(), opened.parts(), format, open);
+        return new Found(file.name(), opened.parts(), format, Set.of(), open);
     }
 
     private static List<String> declared(SourceRequest request) {
@@ -145,6 +148,9 @@ class RequestedSource {
                 name,
                 List.of(),
                 Detected.stated("as", "records"),
+                request.records() == null
+                        ? Set.of()
+                        : connections.marks(connection).sensitive(request.records()),
                 () -> cursor(connection, request.records(), query, name));
     }
 

@@ -15,7 +15,6 @@ import dev.nachlauf.core.profile.Profile;
 import dev.nachlauf.core.profile.Profiler;
 import dev.nachlauf.core.source.Sample;
 import dev.nachlauf.core.system.HoldsFiles;
-import dev.nachlauf.core.system.Marks;
 import dev.nachlauf.core.system.OpenSystem;
 import dev.nachlauf.core.system.RecordDescription;
 import dev.nachlauf.core.system.SourceFormat.SourceReader;
@@ -108,18 +107,13 @@ class SourceLooks {
             List<KeyAdvice> advice = request.targetConnection() == null || request.targetRecords() == null
                     ? List.of()
                     : advice(open, request.targetConnection(), request.targetRecords(), asked, scratch);
-            return new MaskedProfile(sensitive(request, advice)).of(ProfileViews.of(found.name(), profile, advice));
+            return new ProfileViews(sensitive(request, found, advice)).of(found.name(), profile, advice);
         }
     }
 
     /** Columns whose values the connection, or the one that is written to, keeps from those who look. */
-    private Set<String> sensitive(ProfileRequest request, List<KeyAdvice> advice) {
-        Set<String> columns = new HashSet<>();
-        SourceRequest source = request.source();
-        if (source.connection() != null && source.records() != null) {
-            Marks marks = connections.marks(source.connection());
-            columns.addAll(marks.sensitive(source.records()));
-        }
+    private Set<String> sensitive(ProfileRequest request, RequestedSource.Found source, List<KeyAdvice> advice) {
+        Set<String> columns = new HashSet<>(source.sensitive());
         if (request.targetConnection() != null && request.targetRecords() != null) {
             Set<String> fields = connections.marks(request.targetConnection()).sensitive(request.targetRecords());
             columns.addAll(fields);

@@ -4,6 +4,7 @@ import dev.nachlauf.api.SourceRequest;
 import dev.nachlauf.core.record.SourceField;
 import dev.nachlauf.core.system.SourceFormat.SourceReader;
 import java.util.List;
+import java.util.Set;
 import org.springframework.stereotype.Service;
 
 /** Lets other features read a source that somebody names. */
@@ -18,8 +19,12 @@ public class SourceRows {
     /** What is done with the rows. */
     @FunctionalInterface
     public interface Use {
-        /** Takes the source's fields and a reader at its first row. */
-        void of(List<SourceField> fields, SourceReader reader);
+        /**
+         * Takes a reader at its first row.
+         *
+         * @param sensitive columns whose values are not shown
+         */
+        void of(List<SourceField> fields, Set<String> sensitive, SourceReader reader);
     }
 
     /** Opens the source, and closes it when it has been used. */
@@ -27,7 +32,7 @@ public class SourceRows {
         try (ScratchFolder scratch = ScratchFolder.create()) {
             RequestedSource.Found found = requested.find(request, scratch.path());
             try (SourceReader reader = found.open().get()) {
-                use.of(reader.fields(), reader);
+                use.of(reader.fields(), found.sensitive(), reader);
             }
         }
     }

@@ -20,10 +20,12 @@ import dev.nachlauf.core.value.Reading;
 import dev.nachlauf.core.value.TextParser;
 import dev.nachlauf.core.value.ValueProblem;
 import dev.nachlauf.core.value.Values;
+import dev.nachlauf.service.web.Masked;
 import dev.nachlauf.service.web.ProblemViews;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Objects;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /** A sample as it leaves the service. */
@@ -38,6 +40,8 @@ final class SourceViews {
         for (int i = 0; i < sample.fields().size(); i++) {
             guesses.add(guess(request, sample.fields().get(i), sample.guesses().get(i)));
         }
+        Masked masked = new Masked(found.sensitive(), Set.of());
+        List<String> header = sample.fields().stream().map(SourceField::name).toList();
         List<PartView> parts = found.parts().stream()
                 .map(part -> new PartView(
                         part.file().name(),
@@ -62,10 +66,11 @@ final class SourceViews {
                 found.format().confidence(),
                 found.format().evidence(),
                 options,
-                fields(sample, guesses),
+                fields(sample, guesses, masked),
                 sample.rows().stream()
                         .limit(rows)
                         .map(row -> row(row, sample.fields(), guesses))
+                        .map(row -> shown(row, header, masked))
                         .toList(),
                 sample.rows().size(),
                 sample.whole(),
@@ -106,11 +111,25 @@ final class SourceViews {
         return new CannotGoOn(Problem.of(ProblemCode.REQUEST_MALFORMED, sentence, remedy));
     }
 
-    private static List<SourceFieldView> fields(Sample sample, List<Guess> guesses) {
+    /** Without the values that are kept from those who look. */
+    private static SourceRowView shown(SourceRowView row, List<String> header, Masked masked) {
+        return new SourceRowView(
+                row.row(),
+                row.place(),
+                masked.cells(header, row.raw()),
+                row.values().isEmpty() ? row.values() : masked.cells(header, row.values()),
+                row.wrong().stream()
+                        .map(problem -> masked.problem(problem, header, row.raw()))
+                        .toList());
+    }
+
+    private static List<SourceFieldView> fields(Sample sample, List<Guess> guesses, Masked masked) {
         List<SourceFieldView> fields = new ArrayList<>();
         for (int i = 0; i < guesses.size(); i++) {
             SourceField field = sample.fields().get(i);
             Guess guess = guesses.get(i);
+            // evidence and question show values
+            boolean hidden = masked.columns().contains(field.name());
             fields.add(new SourceFieldView(
                     field.name(),
                     field.address(),
@@ -118,8 +137,8 @@ final class SourceViews {
                     guess.reading().pattern(),
                     guess.reading().locale(),
                     guess.confidence(),
-                    guess.evidence(),
-                    guess.question()));
+                    hidden ? "its values are sensitive and not shown" : guess.evidence(),
+                    hidden ? "" : guess.question()));
         }
         return fields;
     }

@@ -42,7 +42,7 @@ class Suggestions {
 
     List<SuggestionView> of(SuggestionRequest request) {
         List<Sampled> source = new ArrayList<>();
-        rows.read(request.source(), (fields, reader) -> source.addAll(sampled(Sample.take(reader))));
+        rows.read(request.source(), (fields, sensitive, reader) -> source.addAll(sampled(Sample.take(reader))));
         return Suggester.suggest(source, target(request.connection(), request.records())).stream()
                 .map(pair -> new SuggestionView(pair.source(), pair.target(), pair.score(), pair.evidence()))
                 .toList();

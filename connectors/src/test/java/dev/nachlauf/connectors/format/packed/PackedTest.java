@@ -55,6 +55,36 @@ class PackedTest {
     }
 
     @Test
+    void filesOfOneNameInTwoFoldersAreTwo() throws IOException {
+        List<SourceBytes> members = new Zip()
+                .members(zip(Map.of("north/list.csv", "N-1", "south/list.csv", "S-1", "all.csv", "A-1")), folder)
+                .orElseThrow();
+        assertThat(members)
+                .extracting(SourceBytes::id)
+                .containsExactlyInAnyOrder("all.csv", "north/list.csv", "south/list.csv");
+        assertThat(members)
+                .extracting(SourceBytes::file)
+                .as("the folder is shown where the name alone is not clear")
+                .containsExactlyInAnyOrder("all.csv", "north/list.csv", "south/list.csv");
+        for (SourceBytes member : members) {
+            assertThat(text(member)).startsWith(member.id().substring(0, 1).toUpperCase(java.util.Locale.ROOT));
+        }
+    }
+
+    @Test
+    void twoFilesOfOneNameInOneFolderAreRefused() throws IOException {
+        SourceBytes twins = zip(Map.of("north/list1.csv", "N-1", "north/list2.csv", "N-2"));
+        byte[] bytes = Files.readAllBytes(twins.path());
+        String text = new String(bytes, StandardCharsets.ISO_8859_1).replace("list2", "list1");
+        Files.write(twins.path(), text.getBytes(StandardCharsets.ISO_8859_1));
+        assertThatThrownBy(() -> new Zip().members(twins, folder))
+                .isInstanceOfSatisfying(
+                        CannotGoOn.class,
+                        e -> assertThat(e.problems().getFirst().sentence())
+                                .isEqualTo("The archive delivery.zip holds two files north/list1.csv."));
+    }
+
+    @Test
     void givesTheFileInsideOfGzip() throws IOException {
         Path path = folder.resolve("stays.csv.gz");
         try (OutputStream out = new GZIPOutputStream(Files.newOutputStream(path))) {
