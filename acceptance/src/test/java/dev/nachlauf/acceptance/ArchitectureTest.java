@@ -2,10 +2,12 @@ package dev.nachlauf.acceptance;
 
 import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.classes;
 import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.noClasses;
+import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.noMethods;
 import static com.tngtech.archunit.library.dependencies.SlicesRuleDefinition.slices;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import com.tngtech.archunit.core.domain.JavaClasses;
+import com.tngtech.archunit.core.domain.JavaModifier;
 import com.tngtech.archunit.core.domain.JavaPackage;
 import com.tngtech.archunit.core.importer.ClassFileImporter;
 import com.tngtech.archunit.core.importer.ImportOption;
@@ -159,6 +161,18 @@ class ArchitectureTest {
                 .should()
                 .dependOnClassesThat()
                 .resideInAPackage("dev.nachlauf.service..")
+                .check(all);
+    }
+
+    /** Virtual threads that wait for a database inside of a monitor would keep their carriers from everybody else. */
+    @Test
+    void noDatabaseIsAskedInsideOfAMonitor() {
+        noMethods()
+                .that()
+                .areDeclaredInClassesThat()
+                .resideInAPackage("dev.nachlauf.connectors.database..")
+                .should()
+                .haveModifier(JavaModifier.SYNCHRONIZED)
                 .check(all);
     }
 

@@ -110,7 +110,7 @@ class RunControlTest {
 
     /** While rows are still being counted, nobody knows how many there are: the run accounts for those it came to. */
     @Test
-    void aStopIsHeardBeforeAnythingIsWritten() {
+    void aStopRightAfterTheStartIsAccountedForAsWell() {
         long id = start(upload(400_000), "{\"season\":\"2028\",\"region\":\"BOR\"}")
                 .get("id")
                 .asLong();

@@ -93,8 +93,7 @@ class KeyAdvisorTest {
     @Test
     void aTableThatIsKnownToBeLargeIsSearchedForNoFieldThatNothingKeepsUnique() {
         CLUSTER.execute(
-                DATABASE,
-                "INSERT INTO hut SELECT 'X-' || n, 'X', n FROM generate_series(1, 20100) n; ANALYZE hut");
+                DATABASE, "INSERT INTO hut SELECT 'X-' || n, 'X', n FROM generate_series(1, 20100) n; ANALYZE hut");
         assertThat(advice(List.of())).isEmpty();
         assertThatThrownBy(() -> advice(List.of(List.of("code"))))
                 .isInstanceOfSatisfying(

@@ -190,13 +190,12 @@ class LoadRunTest {
     @Test
     void moreRowsInTheLedgerThanInTheSourceEndTheRun() {
         run(huts(300), "", SMALL, new Quiet());
-        assertThatThrownBy(() -> run(huts(200), "", SMALL, new Quiet()))
-                .isInstanceOfSatisfying(CannotGoOn.class, e -> {
-                    assertThat(e.isTemporary()).isFalse();
-                    assertThat(e.problems().getFirst().sentence())
-                            .isEqualTo("The rows are no longer cut into the same batches."
-                                    + " Batch 2 was written, but the rows end before it.");
-                });
+        assertThatThrownBy(() -> run(huts(200), "", SMALL, new Quiet())).isInstanceOfSatisfying(CannotGoOn.class, e -> {
+            assertThat(e.isTemporary()).isFalse();
+            assertThat(e.problems().getFirst().sentence())
+                    .isEqualTo("The rows are no longer cut into the same batches."
+                            + " Batch 2 was written, but the rows end before it.");
+        });
         assertThat(LoadRun.balance(200, kept.chunks(), true).gap())
                 .hasValue("The ledger holds 300 rows, but only 200 were read.");
     }

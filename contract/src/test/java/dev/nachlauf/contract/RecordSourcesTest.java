@@ -219,8 +219,7 @@ class RecordSourcesTest {
         cluster.execute("record_sources", "CREATE ROLE reader LOGIN");
         ReadsRecords reader = (ReadsRecords) new PostgresqlType()
                 .open(new Settings(
-                        Map.of(
-                                "port", String.valueOf(cluster.port()), "database", "record_sources", "user", "reader"),
+                        Map.of("port", String.valueOf(cluster.port()), "database", "record_sources", "user", "reader"),
                         reference -> ""));
         assertThat(reader.greet().cautions()).isEmpty();
         reader.close();

@@ -54,6 +54,7 @@ public final class ServiceUnderTest implements AutoCloseable {
                 .run(
                         "--server.port=0",
                         "--nachlauf.batch-rows=100",
+                        "--nachlauf.heartbeat=400ms",
                         "--nachlauf.home=" + home,
                         "--spring.datasource.url=" + cluster().url(database),
                         "--spring.datasource.username=" + PrivateCluster.ADMIN,
@@ -84,6 +85,17 @@ public final class ServiceUnderTest implements AutoCloseable {
         } catch (SQLException e) {
             throw new IllegalStateException(e);
         }
+    }
+
+    /** A run that nobody carries out, as it would be kept. */
+    public void keepRun(long id, String state) {
+        execute("INSERT INTO job (id, name, latest) VALUES (%1$d, 'hut-list-%1$d', 1)".formatted(id));
+        execute("""
+                INSERT INTO run (id, job_id, job_name, job_version, state, epoch, stop_requested, beyond_limit, note, reasons,
+                    write_name, target_connection, target_records, target_description, fields, key_fields, parameters,
+                    rows_read, started_by, created_at, columns)
+                VALUES (%1$d, %1$d, 'hut-list-%1$d', 1, '%2$s', 0, false, false, '', '[]', 'hut', 'register', 'hut', '', '[]',
+                    '[]', '{}', 0, 'test', now(), '[]')""".formatted(id, state));
     }
 
     /** The first value of a query, as text. */

@@ -15,10 +15,14 @@ import dev.nachlauf.service.file.FileStore;
 import dev.nachlauf.service.job.Jobs;
 import dev.nachlauf.service.reject.Rejects;
 import java.io.ByteArrayInputStream;
+import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
+import java.util.List;
 import java.util.Map;
 import java.util.stream.IntStream;
+import java.util.zip.ZipEntry;
+import java.util.zip.ZipOutputStream;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
@@ -39,13 +43,7 @@ class KeptRunsTest {
         service = new ServiceUnderTest();
         CLUSTER.createDatabase(REGISTER);
         CLUSTER.execute(REGISTER, "CREATE TABLE hut (code text PRIMARY KEY, name text, beds integer)");
-        service.bean(Connections.class)
-                .save("register.yaml", """
-                nachlauf: 1
-                connection: register
-                type: postgresql
-                settings: { port: %d, database: %s, user: %s }
-                """.formatted(CLUSTER.port(), REGISTER, PrivateCluster.ADMIN), "test");
+        register(CLUSTER);
         service.bean(Connections.class).save("inbox.yaml", """
                 nachlauf: 1
                 connection: inbox
@@ -78,16 +76,24 @@ class KeptRunsTest {
     }
 
     private RunView load(String csv) throws IOException {
+        return load("huts.csv", csv.getBytes(StandardCharsets.UTF_8));
+    }
+
+    /** The run when it has ended or is held. */
+    private RunView load(String name, byte[] file) throws IOException {
         String hash = service.bean(FileStore.class)
-                .keep("huts.csv", new ByteArrayInputStream(csv.getBytes(StandardCharsets.UTF_8)))
+                .keep(name, new ByteArrayInputStream(file))
                 .hash();
-        Runs runs = service.bean(Runs.class);
-        long id = runs.start(new StartRun(job, hash, "huts.csv", Map.of()), "test")
-                .id();
-        RunView run = runs.show(id);
-        while (!run.ended()) {
+        return ended(service.bean(Runs.class)
+                .start(new StartRun(job, hash, name, Map.of()), "test")
+                .id());
+    }
+
+    private static RunView ended(long id) {
+        RunView run = service.bean(Runs.class).show(id);
+        while (!run.ended() && !run.state().equals("held")) {
             Thread.onSpinWait();
-            run = runs.show(id);
+            run = service.bean(Runs.class).show(id);
         }
         return run;
     }
@@ -100,6 +106,66 @@ class KeptRunsTest {
 
     private static String there() {
         return CLUSTER.query(REGISTER, "SELECT count(*) FROM hut");
+    }
+
+    /** Where the target is; a restored one is somewhere else. */
+    private static void register(PrivateCluster cluster) {
+        service.bean(Connections.class)
+                .save("register.yaml", """
+                nachlauf: 1
+                connection: register
+                type: postgresql
+                settings: { port: %d, database: %s, user: %s }
+                """.formatted(cluster.port(), REGISTER, PrivateCluster.ADMIN), "test");
+    }
+
+    @Test
+    void aTargetThatWasReplacedInTheMiddleOfARunIsNotWrittenTo() throws IOException {
+        service.bean(Jobs.class).save("huts.yaml", """
+                nachlauf: 1
+                job: %s
+                read: { connection: inbox, file: seen.csv }
+                write: { connection: register, records: hut, action: upsert, key: [code], same-names: true }
+                limits: { rejected: 20 }
+                """.formatted(job), false, "test");
+        CLUSTER.execute(REGISTER, "ALTER TABLE hut ADD CONSTRAINT few CHECK (beds <= 200)");
+        try (PrivateCluster restored = PrivateCluster.start()) {
+            restored.createDatabase(REGISTER);
+            restored.execute(
+                    REGISTER,
+                    "CREATE TABLE hut (code text PRIMARY KEY, name text, beds integer CONSTRAINT few CHECK (beds <= 200))");
+            RunView held = load(huts(350));
+            assertThat(held.state()).isEqualTo("held");
+            long written = held.balance().inserted();
+            assertThat(written).isEqualTo(Long.parseLong(there()));
+            register(restored);
+            service.bean(Runs.class).release(held.id(), true);
+            RunView run = ended(held.id());
+            assertThat(run.state()).isEqualTo("failed");
+            assertThat(run.reasons()).extracting(ProblemView::code).containsExactly(ProblemCode.TARGET_RESTORED.id());
+            assertThat(run.balance().inserted()).isEqualTo(written);
+            assertThat(restored.query(REGISTER, "SELECT count(*) FROM hut")).isEqualTo("0");
+        } finally {
+            register(CLUSTER);
+            CLUSTER.execute(REGISTER, "ALTER TABLE hut DROP CONSTRAINT few");
+        }
+    }
+
+    @Test
+    void filesOfOneNameInTwoFoldersOfAnArchiveAreBothRead() throws IOException {
+        ByteArrayOutputStream bytes = new ByteArrayOutputStream();
+        try (ZipOutputStream zip = new ZipOutputStream(bytes)) {
+            for (String part : List.of("north", "south")) {
+                zip.putNextEntry(new ZipEntry(part + "/list.csv"));
+                zip.write(("code;name;beds\n" + part + "-1;One;1\n" + part + "-2;Two;2\n")
+                        .getBytes(StandardCharsets.UTF_8));
+            }
+        }
+        RunView run = load("huts.zip", bytes.toByteArray());
+        assertThat(run.state()).as(run.reasons().toString()).isEqualTo("finished");
+        assertThat(run.balance().read()).isEqualTo(4);
+        assertThat(CLUSTER.query(REGISTER, "SELECT string_agg(code, ' ' ORDER BY code) FROM hut"))
+                .isEqualTo("north-1 north-2 south-1 south-2");
     }
 
     @Test
@@ -178,23 +244,11 @@ class KeptRunsTest {
                 write: { connection: register, records: hut, action: upsert, key: [code], same-names: true }
                 limits: { rejected: 1 }
                 """.formatted(job), false, "test");
-        Runs runs = service.bean(Runs.class);
-        String csv = huts(4) + "H-8;Eight;many\nH-9;Nine;many\n";
-        String hash = service.bean(FileStore.class)
-                .keep("huts.csv", new ByteArrayInputStream(csv.getBytes(StandardCharsets.UTF_8)))
-                .hash();
-        long id = runs.start(new StartRun(job, hash, "huts.csv", Map.of()), "test")
-                .id();
-        while (!runs.show(id).state().equals("held")) {
-            Thread.onSpinWait();
-        }
-        assertThat(runs.show(id).openRejects()).isEqualTo(2);
+        RunView held = load(huts(4) + "H-8;Eight;many\nH-9;Nine;many\n");
+        assertThat(held.openRejects()).isEqualTo(2);
         CLUSTER.execute(REGISTER, "ALTER TABLE hut RENAME TO hut_before");
-        runs.release(id, true);
-        RunView run = runs.show(id);
-        while (!run.ended()) {
-            run = runs.show(id);
-        }
+        service.bean(Runs.class).release(held.id(), true);
+        RunView run = ended(held.id());
         CLUSTER.execute(REGISTER, "ALTER TABLE hut_before RENAME TO hut");
         assertThat(run.state()).isEqualTo("failed");
         assertThat(run.openRejects()).isZero();

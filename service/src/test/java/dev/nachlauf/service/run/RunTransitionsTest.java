@@ -35,13 +35,7 @@ class RunTransitionsTest {
         service = new ServiceUnderTest();
         transitions = service.bean(RunTransitions.class);
         hands = Executors.newFixedThreadPool(2);
-        service.execute("INSERT INTO job (id, name, latest) VALUES (1, 'hut-list', 1)");
-        service.execute("""
-                INSERT INTO run (id, job_id, job_name, job_version, state, epoch, stop_requested, beyond_limit, note, reasons,
-                    write_name, target_connection, target_records, target_description, fields, key_fields, parameters,
-                    rows_read, started_by, created_at, columns)
-                VALUES (1, 1, 'hut-list', 1, 'finished', 0, false, false, '', '[]', 'hut', 'register', 'hut', '', '[]', '[]',
-                    '{}', 0, 'test', now(), '[]')""");
+        service.keepRun(1, "finished");
         // the scheduler must not carry out what the test schedules
         service.execute("""
                 CREATE FUNCTION later() RETURNS trigger LANGUAGE plpgsql AS $$ BEGIN

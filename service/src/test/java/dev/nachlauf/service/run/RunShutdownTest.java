@@ -1,0 +1,106 @@
+package dev.nachlauf.service.run;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import dev.nachlauf.api.RunView;
+import dev.nachlauf.api.StartRun;
+import dev.nachlauf.contract.postgresql.PrivateCluster;
+import dev.nachlauf.service.ServiceUnderTest;
+import dev.nachlauf.service.connection.Connections;
+import dev.nachlauf.service.file.FileStore;
+import dev.nachlauf.service.job.Jobs;
+import java.io.ByteArrayInputStream;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.sql.Connection;
+import java.sql.Statement;
+import java.util.Map;
+import org.junit.jupiter.api.Test;
+import org.springframework.context.ConfigurableApplicationContext;
+
+/** A service that is ended in the middle of a run: that is no defect, and the next start carries the run on. */
+class RunShutdownTest {
+    private static final PrivateCluster CLUSTER = ServiceUnderTest.cluster();
+    private static final String REGISTER = "register_of_shutdown";
+    private static final String HUTS = "code;name\nH-1;Larch\nH-2;Stone\n";
+    private static final int TIMES = 3;
+
+    @Test
+    void anOrdinaryEndLeavesTheRunForTheNextStart() throws Exception {
+        CLUSTER.createDatabase(REGISTER);
+        CLUSTER.execute(REGISTER, "CREATE TABLE hut (code text PRIMARY KEY, name text)");
+        long run;
+        ServiceUnderTest first = new ServiceUnderTest();
+        saveJob(first);
+        try (Connection other = CLUSTER.connect(REGISTER);
+                Statement statement = other.createStatement()) {
+            other.setAutoCommit(false);
+            // the run gets as far as its first batch, and no further
+            statement.execute("LOCK TABLE hut IN ACCESS EXCLUSIVE MODE");
+            run = start(first);
+            awaitTheLock();
+            first.close();
+            for (int time = 1; time < TIMES; time++) {
+                ConfigurableApplicationContext next = ServiceUnderTest.start(first.database(), first.home());
+                awaitEpoch(first.database(), time + 1);
+                next.close();
+            }
+            assertThat(CLUSTER.query(first.database(), "SELECT state || ' ' || defects FROM run"))
+                    .isEqualTo("running 0");
+        }
+        try (ConfigurableApplicationContext last = ServiceUnderTest.start(first.database(), first.home())) {
+            RunView end = last.getBean(Runs.class).show(run);
+            while (!end.ended()) {
+                end = last.getBean(Runs.class).show(run);
+            }
+            assertThat(end.state()).as(end.reasons().toString()).isEqualTo("finished");
+            assertThat(end.balance().inserted()).isEqualTo(2);
+            assertThat(CLUSTER.query(REGISTER, "SELECT count(*) FROM hut")).isEqualTo("2");
+        }
+    }
+
+    private static void saveJob(ServiceUnderTest service) throws IOException {
+        service.bean(Connections.class)
+                .save("register.yaml", """
+                nachlauf: 1
+                connection: register
+                type: postgresql
+                settings: { port: %d, database: %s, user: %s }
+                """.formatted(CLUSTER.port(), REGISTER, PrivateCluster.ADMIN), "test");
+        service.bean(Connections.class)
+                .save(
+                        "inbox.yaml",
+                        "nachlauf: 1\nconnection: inbox\ntype: folder\nsettings: { path: " + service.home() + " }\n",
+                        "test");
+        Files.writeString(service.home().resolve("huts.csv"), HUTS);
+        service.bean(Jobs.class).save("huts.yaml", """
+                nachlauf: 1
+                job: huts
+                read: { connection: inbox, file: huts.csv }
+                write: { connection: register, records: hut, action: upsert, key: [code], same-names: true }
+                """, false, "test");
+    }
+
+    private static long start(ServiceUnderTest service) throws IOException {
+        String hash = service.bean(FileStore.class)
+                .keep("huts.csv", new ByteArrayInputStream(HUTS.getBytes(StandardCharsets.UTF_8)))
+                .hash();
+        return service.bean(Runs.class)
+                .start(new StartRun("huts", hash, "huts.csv", Map.of()), "test")
+                .id();
+    }
+
+    private static void awaitTheLock() {
+        while (CLUSTER.query(REGISTER, "SELECT count(*) FROM pg_locks WHERE NOT granted AND relation = 'hut'::regclass")
+                .equals("0")) {
+            Thread.onSpinWait();
+        }
+    }
+
+    private static void awaitEpoch(String database, long epoch) {
+        while (Long.parseLong(CLUSTER.query(database, "SELECT epoch FROM run")) < epoch) {
+            Thread.onSpinWait();
+        }
+    }
+}
