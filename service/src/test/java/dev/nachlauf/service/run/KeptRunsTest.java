@@ -323,6 +323,33 @@ class KeptRunsTest {
     }
 
     @Test
+    void aBalanceIsShownAsItWasProvenAndNotMadeToFit() throws IOException {
+        RunView run = load(huts(5));
+        assertThat(run.balance().balanced()).isTrue();
+        Runs runs = service.bean(Runs.class);
+        service.execute("UPDATE run SET rows_read = 4 WHERE id = " + run.id());
+        assertThat(runs.show(run.id()).balance().balanced())
+                .as("more outcomes than rows")
+                .isFalse();
+        assertThat(runs.show(run.id()).balance().read()).isEqualTo(4);
+        service.execute("UPDATE run SET rows_read = 5, balanced = false WHERE id = " + run.id());
+        assertThat(runs.show(run.id()).balance().balanced())
+                .as("what the run itself found")
+                .isFalse();
+    }
+
+    @Test
+    void ourOwnSessionsHoldNothingForEverAndCommitToDisk() {
+        Map<String, String> wanted = Map.of(
+                "synchronous_commit", "on",
+                "lock_timeout", "20s",
+                "idle_in_transaction_session_timeout", "30s",
+                "tcp_user_timeout", "25000");
+        wanted.forEach((setting, value) ->
+                assertThat(service.query("SHOW " + setting)).as(setting).isEqualTo(value));
+    }
+
+    @Test
     void aKeptFileThatWasDamagedEndsTheRunBeforeAnythingIsWritten() throws IOException {
         FileStore files = service.bean(FileStore.class);
         String hash = files.keep("huts.csv", new ByteArrayInputStream(huts(3).getBytes(StandardCharsets.UTF_8)))
