@@ -1,5 +1,6 @@
-# What the launch scripts share. Source it; it defines functions and changes nothing by itself.
+# What the launch scripts share. Source it; it defines functions, and makes what they write ours alone.
 
+umask 077
 TOP=$(cd "$(dirname "${BASH_SOURCE[0]}")/.." && pwd)
 export NACHLAUF_HOME="${NACHLAUF_HOME:-$TOP/.nachlauf}"
 
@@ -36,9 +37,12 @@ need_packages() {
     fail "Packages are missing. Please run: sudo apt-get update && sudo apt-get install -y ${missing[*]}"
   fi
   say "Installing ${missing[*]} …"
-  apt-get update -qq >&2
-  DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends "${missing[@]}" >&2 ||
-    fail "The packages ${missing[*]} could not be installed."
+  # packages are for everybody on the machine
+  (
+    umask 022
+    apt-get update -qq >&2
+    DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends "${missing[@]}" >&2
+  ) || fail "The packages ${missing[*]} could not be installed."
 }
 
 find_postgres() {
@@ -77,7 +81,7 @@ build_if_needed() {
   need_build_tools
   find_jdk
   say "Building (some minutes the first time) …"
-  mkdir -p "$NACHLAUF_HOME"
+  open_home
   (cd "$TOP" && mvn -B -q -DskipTests -pl service,cli,standins -am package) >"$NACHLAUF_HOME/build.log" 2>&1 || {
     tail -n 40 "$NACHLAUF_HOME/build.log" >&2
     fail "The build failed; $NACHLAUF_HOME/build.log says more."
@@ -113,36 +117,50 @@ as_database_user() {
   fi
 }
 
-# Where the cluster lives: under the state folder, or elsewhere when the database's user can't get there.
-cluster_folder() {
-  local folder="$NACHLAUF_HOME/cluster"
+# The state folder: others don't see into it; where the database has a user of its own, that one gets through it.
+open_home() {
   mkdir -p "$NACHLAUF_HOME"
-  if [ "$(id -u)" -eq 0 ] && ! as_database_user test -x "$NACHLAUF_HOME"; then
-    folder="/var/tmp/nachlauf-$(printf '%s' "$NACHLAUF_HOME" | cksum | cut -d' ' -f1)"
+  if [ "$(id -u)" -eq 0 ]; then chmod 711 "$NACHLAUF_HOME"; else chmod 700 "$NACHLAUF_HOME"; fi
+}
+
+# Where the cluster lives: under the state folder, or elsewhere when the database's user can't get there. Elsewhere is a
+# folder of a name that nobody can foresee, and so prepare; the state folder remembers it.
+cluster_folder() {
+  local remembered="$NACHLAUF_HOME/cluster.folder"
+  if [ -s "$remembered" ]; then
+    cat "$remembered"
+  elif [ "$(id -u)" -ne 0 ] || as_database_user test -x "$NACHLAUF_HOME"; then
+    echo "$NACHLAUF_HOME/cluster"
+  else
+    mktemp -d /var/tmp/nachlauf-XXXXXXXXXX | tee "$remembered"
   fi
-  echo "$folder"
+}
+
+# create_cluster FOLDER: the administrator's password goes through a pipe to a file that only the database's user can read.
+create_cluster() {
+  mkdir -p "$1"
+  if [ "$(id -u)" -eq 0 ]; then chown postgres "$1"; fi
+  # shellcheck disable=SC2016 # expanded by the shell that is started
+  secret admin | as_database_user bash -c '
+    umask 077
+    password=$(mktemp)
+    trap "rm -f $password" EXIT
+    cat >"$password"
+    "$1/initdb" -D "$2" -U nachlauf_admin -A scram-sha-256 --pwfile="$password" -E UTF8 --locale=C.UTF-8' \
+    initdb "$PG_BIN" "$1" >"$NACHLAUF_HOME/cluster-init.log" 2>&1 9>&- ||
+    fail "The cluster could not be created; $NACHLAUF_HOME/cluster-init.log says why."
 }
 
 # Starts the private cluster on a free loopback port; sets PG_PORT. Safe to call twice, and by two at once.
 start_cluster() {
   need_postgres
-  CLUSTER=$(cluster_folder)
-  mkdir -p "$NACHLAUF_HOME"
+  open_home
   exec 9>"$NACHLAUF_HOME/cluster.lock"
   flock 9
-  if [ ! -f "$CLUSTER/PG_VERSION" ]; then
+  CLUSTER=$(cluster_folder)
+  if ! as_database_user test -f "$CLUSTER/PG_VERSION"; then
     say "Creating a private PostgreSQL cluster …"
-    mkdir -p "$CLUSTER"
-    if [ "$(id -u)" -eq 0 ]; then chown postgres "$CLUSTER"; fi
-    chmod 700 "$CLUSTER"
-    local password
-    password=$(mktemp)
-    secret admin >"$password"
-    chmod 644 "$password"
-    as_database_user "$PG_BIN/initdb" -D "$CLUSTER" -U nachlauf_admin -A scram-sha-256 --pwfile="$password" \
-      -E UTF8 --locale=C.UTF-8 >"$NACHLAUF_HOME/cluster-init.log" 2>&1 9>&- ||
-      { rm -f "$password"; fail "The cluster could not be created; $NACHLAUF_HOME/cluster-init.log says why."; }
-    rm -f "$password"
+    create_cluster "$CLUSTER"
   fi
   if as_database_user "$PG_BIN/pg_ctl" -D "$CLUSTER" status >/dev/null 2>&1; then
     PG_PORT=$(sed -n 4p "$CLUSTER/postmaster.pid")
@@ -213,6 +231,12 @@ start_service() {
     sleep 0.2
   done
   echo "$ADDRESS" >"$NACHLAUF_HOME/address"
+}
+
+# Says where the console is, with a link that opens it once.
+say_console() {
+  say "The console is up: $(NACHLAUF_SERVER="$ADDRESS" "$TOP/nachlauf" token link)"
+  say "The link is good once, for ten minutes; ./nachlauf token link makes another. Stop with Ctrl-C."
 }
 
 service_health() {

@@ -34,6 +34,7 @@ export type FieldProfileView = components['schemas']['FieldProfileView'];
 export type KeyAdviceView = components['schemas']['KeyAdviceView'];
 export type ValueCountView = components['schemas']['ValueCountView'];
 export type FieldView = components['schemas']['FieldView'];
+export type SessionView = components['schemas']['SessionView'];
 
 export interface Page<T> {
   items: T[];
@@ -42,10 +43,12 @@ export interface Page<T> {
 
 /** The service said no; its findings say why. */
 export class Refused extends Error {
+  readonly status: number;
   readonly problems: ProblemView[];
 
-  constructor(message: string, problems: ProblemView[]) {
+  constructor(message: string, status: number, problems: ProblemView[]) {
     super(message);
+    this.status = status;
     this.problems = problems;
   }
 }
@@ -77,7 +80,7 @@ export const serviceState = {
 async function call<T>(path: string, init?: RequestInit): Promise<T> {
   let response: Response;
   try {
-    response = await fetch(`/api/v1${path}`, { ...init, headers: { 'Nachlauf-User': 'console', ...init?.headers } });
+    response = await fetch(`/api/v1${path}`, init);
   } catch {
     setGone(true);
     throw new ServiceGone('The service can’t be reached.');
@@ -87,10 +90,15 @@ async function call<T>(path: string, init?: RequestInit): Promise<T> {
     return (await response.json()) as T;
   }
   const details = (await response.json().catch(() => ({}))) as { detail?: string; problems?: ProblemView[] };
-  throw new Refused(details.detail ?? `The service answered with status ${response.status}.`, details.problems ?? []);
+  throw new Refused(
+    details.detail ?? `The service answered with status ${response.status}.`,
+    response.status,
+    details.problems ?? [],
+  );
 }
 
 export const api = {
+  remove: <T>(path: string) => call<T>(path, { method: 'DELETE' }),
   get: <T>(path: string) => call<T>(path),
   post: <T>(path: string, body?: unknown) =>
     call<T>(path, {

@@ -1,5 +1,6 @@
 import { lazy, Suspense } from 'react';
 import { Route, Routes } from 'react-router';
+import { SignedIn } from '../features/access/SignedIn';
 import { ConnectionPage } from '../features/connections/ConnectionPage';
 import { ConnectionsPage } from '../features/connections/ConnectionsPage';
 import { CrosswalkPage } from '../features/crosswalks/CrosswalkPage';
@@ -19,28 +20,30 @@ const JobPage = lazy(() => import('../features/jobs/JobPage').then((module) => (
 
 export function App() {
   return (
-    <Layout>
-      <Suspense fallback={<Loading rows={6} />}>
-        <Routes>
-          <Route path="/" element={<OverviewPage />} />
-          <Route path="/jobs" element={<JobsPage />} />
-          <Route path="/jobs/:name" element={<JobPage />} />
-          <Route path="/runs" element={<RunsPage />} />
-          <Route path="/runs/:id" element={<RunPage />} />
-          <Route path="/runs/:id/:part" element={<RunPage />} />
-          <Route path="/rejects" element={<RejectsPage />} />
-          <Route path="/crosswalks" element={<CrosswalksPage />} />
-          <Route path="/crosswalks/:name" element={<CrosswalkPage />} />
-          <Route path="/sources" element={<SourcesPage />} />
-          <Route path="/connections" element={<ConnectionsPage />} />
-          <Route path="/connections/:name" element={<ConnectionPage />} />
-          <Route path="/connections/:name/:records" element={<ConnectionPage />} />
-          <Route
-            path="*"
-            element={<Empty title="There is no such page.">The rail on the left leads to all places.</Empty>}
-          />
-        </Routes>
-      </Suspense>
-    </Layout>
+    <SignedIn>
+      <Layout>
+        <Suspense fallback={<Loading rows={6} />}>
+          <Routes>
+            <Route path="/" element={<OverviewPage />} />
+            <Route path="/jobs" element={<JobsPage />} />
+            <Route path="/jobs/:name" element={<JobPage />} />
+            <Route path="/runs" element={<RunsPage />} />
+            <Route path="/runs/:id" element={<RunPage />} />
+            <Route path="/runs/:id/:part" element={<RunPage />} />
+            <Route path="/rejects" element={<RejectsPage />} />
+            <Route path="/crosswalks" element={<CrosswalksPage />} />
+            <Route path="/crosswalks/:name" element={<CrosswalkPage />} />
+            <Route path="/sources" element={<SourcesPage />} />
+            <Route path="/connections" element={<ConnectionsPage />} />
+            <Route path="/connections/:name" element={<ConnectionPage />} />
+            <Route path="/connections/:name/:records" element={<ConnectionPage />} />
+            <Route
+              path="*"
+              element={<Empty title="There is no such page.">The rail on the left leads to all places.</Empty>}
+            />
+          </Routes>
+        </Suspense>
+      </Layout>
+    </SignedIn>
   );
 }

@@ -1,5 +1,6 @@
 import type { ReactNode } from 'react';
 import { NavLink } from 'react-router';
+import { Who } from '../features/access/SignedIn';
 import { ServiceStrip } from './ServiceStrip';
 import { ThemeChoice } from './ThemeChoice';
 
@@ -25,6 +26,7 @@ export function Layout({ children }: { children: ReactNode }) {
           </NavLink>
         ))}
         <ThemeChoice />
+        <Who />
       </nav>
       <main className="page">
         <ServiceStrip />

@@ -20,6 +20,7 @@ import { editorLook } from './editorLook';
 import { StartDialog } from './StartDialog';
 import { inFormula } from './trial';
 import { ColumnChips, TrialTable } from './TrialTable';
+import { useMay } from '../../lib/session';
 import { useTrial } from './useTrial';
 
 const FEW_ROWS = 4;
@@ -52,6 +53,8 @@ function JobBody({ job }: { job: JobView }) {
     mutationFn: () => api.postDocument<JobView>(`/jobs?file=${job.name}.yaml`, text),
     onSuccess: () => queries.invalidateQueries({ queryKey: ['jobs'] }),
   });
+  const mayBuild = useMay('build');
+  const mayRun = useMay('run');
   const [wrong, setWrong] = useState(false);
   const trial = useTrial(job.name, text, wrong ? MANY_ROWS : FEW_ROWS);
   const editor = useRef<EditorView | null>(null);
@@ -77,11 +80,12 @@ function JobBody({ job }: { job: JobView }) {
             <Button variant="outline-secondary" disabled={check.isPending} onClick={() => check.mutate()}>
               Check
             </Button>
-            {changed ? (
+            {changed && mayBuild && (
               <Button disabled={save.isPending} onClick={() => save.mutate()}>
                 Save as version {job.version + 1}
               </Button>
-            ) : (
+            )}
+            {!changed && mayRun && (
               <Button disabled={job.draft || start.isPending} onClick={() => ask.mutate()}>
                 Start a run
               </Button>

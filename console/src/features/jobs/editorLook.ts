@@ -2,8 +2,14 @@ import { HighlightStyle, syntaxHighlighting } from '@codemirror/language';
 import { EditorView } from '@codemirror/view';
 import { tags } from '@lezer/highlight';
 
+/** The page's policy lets a style sheet in that is marked with the page's number. */
+function styleNonce(): string {
+  return document.querySelector<HTMLMetaElement>('meta[name="style-nonce"]')?.content ?? '';
+}
+
 /** The editor in the house's colours, which follow the theme through the page's variables. */
 export const editorLook = [
+  EditorView.cspNonce.of(styleNonce()),
   EditorView.contentAttributes.of({ 'aria-label': 'Text of the job', tabindex: '0' }),
   EditorView.theme({
     '&': { backgroundColor: 'var(--panel)', color: 'var(--bs-body-color)' },

@@ -12,17 +12,19 @@ const gap: GapView = {
 const change: SharedChange = { name: 'region', version: 2, jobs: ['hut-list'], broken: [], healed: [10, 20] };
 let gaps: GapView[];
 let posted: unknown[];
+let role: string;
 
 beforeEach(() => {
   gaps = [gap];
   posted = [];
+  role = 'build';
   vi.stubGlobal('fetch', (path: string, init?: RequestInit) => {
     if (init?.method === 'POST') {
       posted.push([path, JSON.parse(init.body as string)]);
       gaps = [];
       return Promise.resolve(Response.json(change));
     }
-    return Promise.resolve(Response.json({ items: gaps }));
+    return Promise.resolve(Response.json(path.endsWith('/session') ? { name: 'desk', role } : { items: gaps }));
   });
 });
 
@@ -46,7 +48,14 @@ describe('values without a translation', () => {
     table();
     expect(await screen.findByText('Xarkogel')).toBeTruthy();
     expect(screen.getByText('list.xlsx, Xarkogel, row 3')).toBeTruthy();
-    expect(screen.getByRole('button', { name: 'Add' }).hasAttribute('disabled')).toBe(true);
+    expect((await screen.findByRole('button', { name: 'Add' })).hasAttribute('disabled')).toBe(true);
+  });
+
+  it('are only shown to whoever may not change the crosswalk', async () => {
+    role = 'run';
+    table();
+    expect(await screen.findByText('Xarkogel')).toBeTruthy();
+    await waitFor(() => expect(screen.queryByRole('button', { name: 'Add' })).toBeNull());
   });
 
   it('are added on the spot, and what that heals is said', async () => {

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { Link } from 'react-router';
+import { useMay } from '../../lib/session';
 import { api } from '../../api/client';
 import type { GapView, Page, RunView, SharedChange } from '../../api/client';
 import { count, number } from '../../lib/format';
@@ -65,6 +66,7 @@ function said(change: SharedChange): string {
 
 function GapRow({ gap, done }: { gap: GapView; done: (change: SharedChange) => void }) {
   const queries = useQueryClient();
+  const mayBuild = useMay('build');
   const [to, setTo] = useState('');
   const add = useMutation({
     mutationFn: () =>
@@ -89,23 +91,25 @@ function GapRow({ gap, done }: { gap: GapView; done: (change: SharedChange) => v
       <td className="number">{number(gap.rows)}</td>
       <td>{gap.examples[0]}</td>
       <td>
-        <Form
-          className="inline"
-          onSubmit={(event) => {
-            event.preventDefault();
-            add.mutate();
-          }}
-        >
-          <Form.Control
-            className="value"
-            aria-label={`What ${gap.value} becomes`}
-            value={to}
-            onChange={(event) => setTo(event.target.value)}
-          />
-          <Button type="submit" size="sm" variant="outline-secondary" disabled={to === '' || add.isPending}>
-            Add
-          </Button>
-        </Form>
+        {mayBuild && (
+          <Form
+            className="inline"
+            onSubmit={(event) => {
+              event.preventDefault();
+              add.mutate();
+            }}
+          >
+            <Form.Control
+              className="value"
+              aria-label={`What ${gap.value} becomes`}
+              value={to}
+              onChange={(event) => setTo(event.target.value)}
+            />
+            <Button type="submit" size="sm" variant="outline-secondary" disabled={to === '' || add.isPending}>
+              Add
+            </Button>
+          </Form>
+        )}
         {add.error && (
           <span className="bad" role="alert">
             {add.error.message}

@@ -5,6 +5,7 @@ import { api } from '../../api/client';
 import type { RunView } from '../../api/client';
 import { allRejected, busySteps, changed, readingParts, sum, targets } from '../../lib/balance';
 import { bytes, count, duration, moment, number } from '../../lib/format';
+import { useMay } from '../../lib/session';
 import { isOver, runState } from '../../lib/runState';
 import { Findings } from '../../ui/Findings';
 import { Loaded } from '../../ui/Loaded';
@@ -104,11 +105,27 @@ function Decisions({ run }: { run: RunView }) {
       api.post<RunView>(`/runs/${run.id}/${word}`, word === 'release' ? { beyondLimit: true } : undefined),
     onSuccess: (decided) => queries.setQueryData(['runs', String(run.id)], decided),
   });
+  const may = useMay('run');
+  if (!may) {
+    return null;
+  }
+  const failed = decide.error && (
+    <span className="bad align-self-center" role="alert">
+      {decide.error.message}
+    </span>
+  );
   if (!isOver(run)) {
     return (
-      <Button variant="outline-secondary" disabled={run.stopRequested} onClick={() => decide.mutate('stop')}>
-        {run.stopRequested ? 'Ends after this batch' : 'Stop after this batch'}
-      </Button>
+      <>
+        {failed}
+        <Button
+          variant="outline-secondary"
+          disabled={run.stopRequested || decide.isPending}
+          onClick={() => decide.mutate('stop')}
+        >
+          {run.stopRequested ? 'Ends after this batch' : 'Stop after this batch'}
+        </Button>
+      </>
     );
   }
   if (run.state !== 'held') {
@@ -116,10 +133,13 @@ function Decisions({ run }: { run: RunView }) {
   }
   return (
     <>
-      <Button variant="outline-secondary" onClick={() => decide.mutate('discard')}>
+      {failed}
+      <Button variant="outline-secondary" disabled={decide.isPending} onClick={() => decide.mutate('discard')}>
         Discard the run
       </Button>
-      <Button onClick={() => decide.mutate('release')}>Go on beyond the limit</Button>
+      <Button disabled={decide.isPending} onClick={() => decide.mutate('release')}>
+        Go on beyond the limit
+      </Button>
     </>
   );
 }

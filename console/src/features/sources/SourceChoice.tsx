@@ -3,6 +3,7 @@ import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { Link, useNavigate } from 'react-router';
+import { useMay } from '../../lib/session';
 import { api } from '../../api/client';
 import type { ConnectionView, FileView, FoundFileView, Page } from '../../api/client';
 import { bytes, moment } from '../../lib/format';
@@ -111,6 +112,7 @@ function Files({ connection }: { connection: string }) {
 
 /** A file of one's own goes to the service's store first; so does a pasted sample. */
 function OwnFile() {
+  const mayRun = useMay('run');
   const [sample, setSample] = useState('');
   const navigate = useNavigate();
   const upload = useMutation({
@@ -118,6 +120,9 @@ function OwnFile() {
       api.upload<FileView>(`/files?name=${encodeURIComponent(name)}`, file),
     onSuccess: (kept) => void navigate(`/sources?${ofUpload(kept).toString()}`),
   });
+  if (!mayRun) {
+    return null;
+  }
   return (
     <section>
       <h2>

@@ -41,7 +41,18 @@ class ArchitectureTest {
             "run");
 
     private static final List<String> FEATURES = List.of(
-            "store", "web", "connection", "file", "source", "shared", "job", "run", "ledger", "reject", "crosswalk");
+            "store",
+            "web",
+            "access",
+            "connection",
+            "file",
+            "source",
+            "shared",
+            "job",
+            "run",
+            "ledger",
+            "reject",
+            "crosswalk");
 
     private final JavaClasses all = new ClassFileImporter()
             .withImportOption(ImportOption.Predefined.DO_NOT_INCLUDE_TESTS)

@@ -10,8 +10,10 @@ import com.microsoft.playwright.Page;
 import com.microsoft.playwright.Playwright;
 import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.ColorScheme;
+import com.microsoft.playwright.options.Cookie;
 import java.io.IOException;
 import java.io.UncheckedIOException;
+import java.net.http.HttpResponse;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -36,11 +38,15 @@ class ConsoleTest {
     private static String corrected;
     private static final String LIST = "/sources?connection=wardens-inbox&file=spring-list.xlsx";
 
+    private final List<String> refused = new ArrayList<>();
+    private static Cookie session;
+
     private Page page;
 
     @BeforeAll
     static void openBrowser() {
         NACHLAUF.cluster.execute(NACHLAUF.register, "TRUNCATE hut RESTART IDENTITY CASCADE");
+        session = session(NACHLAUF.token());
         first = load("spring-list-2026.xlsx");
         NACHLAUF.write("inbox/look.csv", "code;opens;price\nH-1;01/02/2026;24,50\nH-2;03/04/2026;24,50\n");
         try {
@@ -89,10 +95,26 @@ class ConsoleTest {
     @BeforeEach
     void openPage() {
         page = browser.newPage(new Browser.NewPageOptions().setViewportSize(1280, 800));
+        page.context().addCookies(List.of(session));
+        refused.clear();
+        page.onConsoleMessage(message -> {
+            if (message.text().contains("Content Security Policy")) {
+                refused.add(message.text());
+            }
+        });
+    }
+
+    /** The session of a browser, as the service gives it for a token. */
+    private static Cookie session(String token) {
+        HttpResponse<String> opened = NACHLAUF.post("/session", "{\"token\":\"" + token + "\"}", "application/json");
+        String[] cookie =
+                opened.headers().firstValue("Set-Cookie").orElseThrow().split("[=;]", 3);
+        return new Cookie(cookie[0], cookie[1]).setUrl(NACHLAUF.address());
     }
 
     @AfterEach
     void closePage() {
+        assertThat(refused).as("what the page's own policy refused").isEmpty();
         page.close();
     }
 
@@ -344,6 +366,45 @@ class ConsoleTest {
                 .click();
         assertThat(page.getByText(Pattern.compile("Reached PostgreSQL .*can read and write")))
                 .isVisible();
+    }
+
+    @Test
+    void aLinkOpensTheConsoleOnceAndWhoIsNotSignedInSeesHow() {
+        String link = NACHLAUF.client("token", "link").out().strip();
+        assertThat(link).startsWith(NACHLAUF.address() + "/enter#");
+        page.context().clearCookies();
+        open("/runs");
+        Locator signIn = page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Sign in"));
+        assertThat(signIn).isVisible();
+        assertThat(rowsOf("Runs")).hasCount(0);
+        page.navigate(link);
+        assertThat(page.getByText(Pattern.compile("local may administer"))).isVisible();
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Sign out"))
+                .click();
+        assertThat(signIn).isVisible();
+        open("/");
+        page.navigate(link);
+        assertThat(page.getByRole(AriaRole.ALERT)).containsText("The link was used before");
+        page.getByLabel("Token").fill(NACHLAUF.token());
+        signIn.click();
+        assertThat(page.getByText(Pattern.compile("local may administer"))).isVisible();
+    }
+
+    @Test
+    void whatARoleMayNotDoIsNotOffered() {
+        String secret = NACHLAUF.client("token", "save", "visitor", "--role", "look")
+                .out()
+                .strip();
+        page.context().addCookies(List.of(session(secret)));
+        open("/jobs/hut-list");
+        assertThat(page.locator(".cm-content")).containsText("job: hut-list");
+        assertThat(page.getByText(Pattern.compile("visitor may look"))).isVisible();
+        assertThat(page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Start a run")))
+                .hasCount(0);
+        assertThat(page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Check")))
+                .isVisible();
+        open("/sources");
+        assertThat(page.getByText("From this machine")).hasCount(0);
     }
 
     @Test

@@ -193,12 +193,12 @@ final class Installation implements AutoCloseable {
     Result clientAnswered(String answers, String... arguments) {
         return run(
                 clientCommand(arguments),
-                Map.of("NACHLAUF_SERVER", address(), "NACHLAUF_ASKS", "1"),
+                Map.of("NACHLAUF_SERVER", address(), "NACHLAUF_TOKEN", token(), "NACHLAUF_ASKS", "1"),
                 Redirect.from(write("answers.txt", answers).toFile()));
     }
 
     Result clientAt(String server, String... arguments) {
-        return run(clientCommand(arguments), Map.of("NACHLAUF_SERVER", server));
+        return run(clientCommand(arguments), Map.of("NACHLAUF_SERVER", server, "NACHLAUF_TOKEN", token()));
     }
 
     private static List<String> clientCommand(String... arguments) {
@@ -243,10 +243,20 @@ final class Installation implements AutoCloseable {
         }
     }
 
+    private HttpRequest.Builder request(String path) {
+        return HttpRequest.newBuilder(URI.create(address() + "/api/v1" + path).normalize())
+                .header("Authorization", "Bearer " + token());
+    }
+
+    /** The token of the first start; empty before it. */
+    String token() {
+        Path file = home.resolve("token");
+        return Files.exists(file) ? read(file).strip() : "";
+    }
+
     /** A call of the network interface. */
     HttpResponse<String> get(String path, String... headers) {
-        HttpRequest.Builder request =
-                HttpRequest.newBuilder(URI.create(address() + "/api/v1" + path).normalize());
+        HttpRequest.Builder request = request(path);
         if (headers.length > 0) {
             request.headers(headers);
         }
@@ -254,7 +264,7 @@ final class Installation implements AutoCloseable {
     }
 
     HttpResponse<String> post(String path, String body, String type) {
-        return send(HttpRequest.newBuilder(URI.create(address() + "/api/v1" + path))
+        return send(request(path)
                 .header("Content-Type", type)
                 .POST(HttpRequest.BodyPublishers.ofString(body))
                 .build());

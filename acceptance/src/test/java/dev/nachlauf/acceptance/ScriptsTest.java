@@ -16,6 +16,7 @@ import java.nio.file.attribute.PosixFilePermissions;
 import java.time.Duration;
 import java.util.Optional;
 import java.util.concurrent.TimeUnit;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -67,6 +68,23 @@ class ScriptsTest {
         start("start_cluster; echo first $PG_PORT; stop_cluster; start_cluster; echo second $PG_PORT");
         assertThat(script.waitFor(PATIENCE.toSeconds(), TimeUnit.SECONDS)).isTrue();
         assertThat(said().lines()).contains("first " + port, "second " + port);
+    }
+
+    @Test
+    void whatIsKeptIsOursAlone() throws IOException, InterruptedException {
+        start("start_cluster; start_service; stop_service; stop_cluster");
+        assertThat(script.waitFor(PATIENCE.toSeconds(), TimeUnit.SECONDS)).isTrue();
+        try (Stream<Path> kept = Files.walk(home)) {
+            assertThat(kept.filter(path -> !path.equals(home) && !path.startsWith(home.resolve("cluster")))
+                            .filter(path -> !path.equals(home.resolve("said")) && !path.endsWith("cluster.port")))
+                    .as(said())
+                    .isNotEmpty()
+                    .allSatisfy(path -> assertThat(PosixFilePermissions.toString(Files.getPosixFilePermissions(path)))
+                            .endsWith("------"));
+        }
+        assertThat(PosixFilePermissions.toString(Files.getPosixFilePermissions(home)))
+                .as("at most passed through")
+                .matches("rwx--[-x]--[-x]");
     }
 
     @Test

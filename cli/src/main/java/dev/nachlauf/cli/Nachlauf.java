@@ -22,7 +22,8 @@ import picocli.CommandLine.ScopeType;
             CrosswalkCommands.class,
             PiecesCommands.class,
             RunCommands.class,
-            RejectCommands.class
+            RejectCommands.class,
+            TokenCommands.class
         })
 public final class Nachlauf {
     @Option(

@@ -24,6 +24,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.core.JacksonException;
@@ -38,16 +39,19 @@ final class ServiceClient {
             .changeDefaultPropertyInclusion(all -> all.withValueInclusion(JsonInclude.Include.NON_NULL))
             .build();
     private static final String YAML = "application/yaml";
+    private static final Set<String> LOOPBACK = Set.of("localhost", "127.0.0.1", "[::1]");
     private static final Duration CONNECT = Duration.ofSeconds(5);
 
     private final String server;
+    private final Optional<String> token;
     private final HttpClient http = HttpClient.newBuilder()
             .connectTimeout(CONNECT)
             .version(HttpClient.Version.HTTP_1_1)
             .build();
 
-    private ServiceClient(String server) {
+    private ServiceClient(String server, Optional<String> token) {
         this.server = server;
+        this.token = token;
     }
 
     /** The service said no, and why. */
@@ -77,21 +81,41 @@ final class ServiceClient {
         }
     }
 
-    /** By option, else NACHLAUF_SERVER, else what ./serve or ./demo left in the state folder. */
+    /**
+     * By option, else NACHLAUF_SERVER, else what ./serve or ./demo left in the state folder; with the token of
+     * NACHLAUF_TOKEN, else, for a service of this machine, the one in the state folder.
+     */
     static ServiceClient at(Optional<String> stated) {
         String server = stated.or(() -> Optional.ofNullable(System.getenv("NACHLAUF_SERVER")))
-                .or(ServiceClient::leftByServe)
+                .or(() -> left("address"))
                 .orElse("http://127.0.0.1:8640");
-        return new ServiceClient(server.replaceAll("/+$", ""));
+        Optional<String> token = Optional.ofNullable(System.getenv("NACHLAUF_TOKEN"))
+                .or(() -> isLocal(server) ? left("token") : Optional.empty());
+        return new ServiceClient(server.replaceAll("/+$", ""), token.filter(text -> !text.isBlank()));
     }
 
-    private static Optional<String> leftByServe() {
+    /** The token of this machine's service is for that service alone. */
+    private static boolean isLocal(String server) {
+        try {
+            String host = URI.create(server).getHost();
+            return host != null && LOOPBACK.contains(host);
+        } catch (IllegalArgumentException e) {
+            return false;
+        }
+    }
+
+    private static Optional<String> left(String file) {
         String home = Objects.requireNonNullElse(System.getenv("NACHLAUF_HOME"), ".nachlauf");
         try {
-            return Optional.of(Files.readString(Path.of(home, "address")).strip());
+            return Optional.of(Files.readString(Path.of(home, file)).strip());
         } catch (IOException e) {
             return Optional.empty();
         }
+    }
+
+    /** The service's address. */
+    String server() {
+        return server;
     }
 
     <T> T get(String path, Class<T> type) {
@@ -205,8 +229,9 @@ final class ServiceClient {
     }
 
     private HttpRequest.Builder request(String path) {
-        return HttpRequest.newBuilder(URI.create(server + "/api/v1" + path))
-                .header("Nachlauf-User", Objects.requireNonNullElse(System.getProperty("user.name"), "local"));
+        HttpRequest.Builder request = HttpRequest.newBuilder(URI.create(server + "/api/v1" + path));
+        token.ifPresent(secret -> request.header("Authorization", "Bearer " + secret));
+        return request;
     }
 
     private <T> T send(HttpRequest.Builder request, Class<T> type) {

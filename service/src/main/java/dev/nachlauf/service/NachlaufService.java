@@ -8,20 +8,24 @@ import java.util.Optional;
 import org.springframework.boot.SpringApplication;
 import org.springframework.boot.autoconfigure.SpringBootApplication;
 import org.springframework.boot.context.properties.ConfigurationPropertiesScan;
+import org.springframework.boot.security.autoconfigure.UserDetailsServiceAutoConfiguration;
 
 /** The service's entry. */
-@SpringBootApplication
+// callers have tokens, not passwords
+@SpringBootApplication(exclude = UserDetailsServiceAutoConfiguration.class)
 @ConfigurationPropertiesScan
 public class NachlaufService {
 
     /** Starts the service, after a look whether its database is there: a stack trace would not tell what to do. */
     public static void main(String[] arguments) {
-        Optional<String> missing = databaseProblem();
-        if (missing.isPresent()) {
-            System.err.println(missing.get());
+        Optional<String> problem = Exposure.problem(System.getenv()).or(NachlaufService::databaseProblem);
+        if (problem.isPresent()) {
+            System.err.println(problem.get());
             System.exit(1);
         }
-        SpringApplication.run(NachlaufService.class, arguments);
+        SpringApplication application = new SpringApplication(NachlaufService.class);
+        application.setDefaultProperties(Exposure.tls(System.getenv()));
+        application.run(arguments);
     }
 
     private static Optional<String> databaseProblem() {

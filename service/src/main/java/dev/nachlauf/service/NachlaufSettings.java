@@ -2,12 +2,14 @@ package dev.nachlauf.service;
 
 import java.nio.file.Path;
 import java.time.Duration;
+import java.util.List;
 import org.springframework.boot.context.properties.ConfigurationProperties;
 
 /**
  * What an installation sets.
  *
  * @param home the folder of the file store and of scratch space
+ * @param hosts the names by which the service is called where it is reached from other machines
  * @param patience how long a run waits for a target that can't be reached
  * @param heartbeat how often a process shows that it is alive; after four that it missed, others take its runs over
  * @param askAgain how long until a target is asked again about rows in doubt of a run that has ended
@@ -16,4 +18,10 @@ import org.springframework.boot.context.properties.ConfigurationProperties;
  */
 @ConfigurationProperties("nachlauf")
 public record NachlaufSettings(
-        Path home, Duration patience, Duration heartbeat, Duration askAgain, int batchRows, String pauseAt) {}
+        Path home,
+        List<String> hosts,
+        Duration patience,
+        Duration heartbeat,
+        Duration askAgain,
+        int batchRows,
+        String pauseAt) {}

@@ -3,6 +3,8 @@ package dev.nachlauf.service;
 import dev.nachlauf.contract.postgresql.PrivateCluster;
 import java.io.IOException;
 import java.io.UncheckedIOException;
+import java.net.URI;
+import java.net.http.HttpRequest;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
@@ -65,9 +67,26 @@ public final class ServiceUnderTest implements AutoCloseable {
         return context.getBean(type);
     }
 
+    public <T> T bean(String name, Class<T> type) {
+        return context.getBean(name, type);
+    }
+
     /** The address of the network interface. */
     public String address() {
         return "http://127.0.0.1:" + context.getEnvironment().getProperty("local.server.port") + "/api/v1";
+    }
+
+    /** A request with the token of the first start. */
+    public HttpRequest.Builder request(String path) {
+        return HttpRequest.newBuilder(URI.create(address() + path)).header("Authorization", "Bearer " + token());
+    }
+
+    public String token() {
+        try {
+            return Files.readString(home.resolve("token")).strip();
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
     }
 
     public String database() {

@@ -238,5 +238,6 @@ final class Round {
             stage.own.execute("annex", "DROP TABLE IF EXISTS " + job.notes(twin));
         }
         stage.own.execute("annex", "DROP TABLE IF EXISTS " + job.source());
+        stage.forgetFiles();
     }
 }

@@ -19,6 +19,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.concurrent.TimeUnit;
 import java.util.function.BooleanSupplier;
+import java.util.stream.Stream;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -111,6 +112,17 @@ final class Stage implements AutoCloseable {
         }
         if ("root".equals(System.getProperty("user.name"))) {
             run("mount", "-t", "tmpfs", "-o", "size=96m", "tmpfs", smallDisk().toString());
+        }
+    }
+
+    /** Kept files of rounds that are over: in the end they would fill the small disk by themselves. */
+    void forgetFiles() {
+        try (Stream<Path> kept = Files.walk(smallDisk().resolve("files"))) {
+            for (Path file : kept.filter(Files::isRegularFile).toList()) {
+                Files.delete(file);
+            }
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
         }
     }
 
@@ -280,6 +292,11 @@ final class Stage implements AutoCloseable {
             try {
                 HttpResponse<String> answer =
                         send(request.uri(URI.create("http://127.0.0.1:" + service.port + "/api/v1" + path))
+                                .setHeader(
+                                        "Authorization",
+                                        "Bearer "
+                                                + Files.readString(smallDisk().resolve("token"))
+                                                        .strip())
                                 .timeout(Duration.ofSeconds(20))
                                 .build());
                 if (answer.statusCode() != 503) {
@@ -287,6 +304,8 @@ final class Stage implements AutoCloseable {
                 }
             } catch (UncheckedIOException e) {
                 last = e;
+            } catch (IOException e) {
+                throw new UncheckedIOException(e);
             }
             pause(100);
         }

@@ -123,7 +123,10 @@ public enum ProblemCode {
     RUN_BLOCKED,
     RUN_STATE,
     REQUEST_MALFORMED,
-    REQUEST_FOREIGN;
+    REQUEST_FOREIGN,
+    NOT_SIGNED_IN,
+    ROLE_LACKING,
+    TOKEN_LAST;
 
     private static final Map<String, ProblemCode> BY_ID =
             Arrays.stream(values()).collect(Collectors.toUnmodifiableMap(ProblemCode::id, code -> code));

@@ -5,7 +5,10 @@ import dev.nachlauf.api.ConnectionView;
 import dev.nachlauf.api.Page;
 import dev.nachlauf.api.RecordTypeView;
 import dev.nachlauf.api.RecordsView;
-import dev.nachlauf.service.web.Caller;
+import dev.nachlauf.service.access.Caller;
+import dev.nachlauf.service.access.Deed;
+import dev.nachlauf.service.access.Needs;
+import dev.nachlauf.service.access.Role;
 import jakarta.servlet.http.HttpServletRequest;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -32,11 +35,14 @@ class ConnectionController {
     }
 
     @PostMapping(consumes = "application/yaml")
+    @Needs(value = Role.ADMINISTER, deed = "save connection")
     ConnectionView save(
             @RequestParam(defaultValue = "connection.yaml") String file,
             @RequestBody String document,
             HttpServletRequest request) {
-        return connections.save(file, document, Caller.of(request));
+        ConnectionView saved = connections.save(file, document, Caller.of(request));
+        Deed.about(request, saved.name());
+        return saved;
     }
 
     @GetMapping("/{name}")
@@ -45,6 +51,7 @@ class ConnectionController {
     }
 
     @PostMapping("/{name}/test")
+    @Needs(Role.LOOK)
     ConnectionTest test(@PathVariable String name) {
         return looking.test(name);
     }

@@ -10,8 +10,11 @@ import dev.nachlauf.api.TranslationView;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.service.access.Caller;
+import dev.nachlauf.service.access.Deed;
+import dev.nachlauf.service.access.Needs;
+import dev.nachlauf.service.access.Role;
 import dev.nachlauf.service.shared.Crosswalks;
-import dev.nachlauf.service.web.Caller;
 import jakarta.servlet.http.HttpServletRequest;
 import org.jspecify.annotations.Nullable;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -41,11 +44,14 @@ class CrosswalkController {
     }
 
     @PostMapping(path = "/crosswalks", consumes = "application/yaml")
+    @Needs(value = Role.BUILD, deed = "save crosswalk")
     SharedChange save(
             @RequestParam(defaultValue = "crosswalk.yaml") String file,
             @RequestBody String document,
             HttpServletRequest request) {
-        return changes.save(file, document, Caller.of(request));
+        SharedChange saved = changes.save(file, document, Caller.of(request));
+        Deed.about(request, saved.name() + " " + saved.version());
+        return saved;
     }
 
     @GetMapping("/crosswalks/{name}")
@@ -68,18 +74,21 @@ class CrosswalkController {
     }
 
     @PostMapping("/crosswalks/{name}/entries")
+    @Needs(value = Role.BUILD, deed = "add to crosswalk")
     SharedChange add(@PathVariable String name, @RequestBody CrosswalkEntries entries, HttpServletRequest request) {
         return changes.add(name, entries, Caller.of(request));
     }
 
     /** Keeps a table of two or three columns as the crosswalk's newest version. */
     @PostMapping("/crosswalks/{name}/table")
+    @Needs(value = Role.BUILD, deed = "save crosswalk table")
     SharedChange table(@PathVariable String name, @RequestBody SourceRequest table, HttpServletRequest request) {
         return changes.saveTable(name, table, Caller.of(request));
     }
 
     /** Values of a source's field that the crosswalk does not translate. */
     @PostMapping("/crosswalks/{name}/gaps")
+    @Needs(Role.LOOK)
     Page<GapView> gapsOfField(
             @PathVariable String name,
             @RequestParam String field,
@@ -90,6 +99,7 @@ class CrosswalkController {
 
     /** Values of a source's field that the crosswalks do not translate by which saved jobs translate such a field. */
     @PostMapping("/crosswalks/gaps")
+    @Needs(Role.LOOK)
     Page<GapView> gapsOfTranslatedField(
             @RequestParam String field,
             @RequestParam(required = false) @Nullable String scopeField,
@@ -99,6 +109,7 @@ class CrosswalkController {
 
     /** Values that a job meets without a translation in its source as it is now, or in a file that is given. */
     @PostMapping("/jobs/{name}/gaps")
+    @Needs(Role.LOOK)
     Page<GapView> gapsOfJob(
             @PathVariable String name,
             @RequestParam(required = false) @Nullable String source,

@@ -3,8 +3,11 @@ package dev.nachlauf.service.crosswalk;
 import dev.nachlauf.api.Page;
 import dev.nachlauf.api.PiecesView;
 import dev.nachlauf.api.SharedChange;
+import dev.nachlauf.service.access.Caller;
+import dev.nachlauf.service.access.Deed;
+import dev.nachlauf.service.access.Needs;
+import dev.nachlauf.service.access.Role;
 import dev.nachlauf.service.shared.Pieces;
-import dev.nachlauf.service.web.Caller;
 import jakarta.servlet.http.HttpServletRequest;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -31,11 +34,14 @@ class PiecesController {
     }
 
     @PostMapping(consumes = "application/yaml")
+    @Needs(value = Role.BUILD, deed = "save pieces")
     SharedChange save(
             @RequestParam(defaultValue = "pieces.yaml") String file,
             @RequestBody String document,
             HttpServletRequest request) {
-        return changes.savePieces(file, document, Caller.of(request));
+        SharedChange saved = changes.savePieces(file, document, Caller.of(request));
+        Deed.about(request, saved.name() + " " + saved.version());
+        return saved;
     }
 
     @GetMapping("/{name}")

@@ -1,6 +1,8 @@
 package dev.nachlauf.service.file;
 
 import dev.nachlauf.api.FileView;
+import dev.nachlauf.service.access.Needs;
+import dev.nachlauf.service.access.Role;
 import jakarta.servlet.http.HttpServletRequest;
 import java.io.IOException;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -19,6 +21,7 @@ class FileController {
 
     /** The body is the file itself and is streamed to the store. */
     @PostMapping(consumes = "application/octet-stream")
+    @Needs(Role.RUN)
     FileView upload(@RequestParam(defaultValue = "upload") String name, HttpServletRequest request) throws IOException {
         files.requireRoom(request.getContentLengthLong());
         return files.keep(name, request.getInputStream());

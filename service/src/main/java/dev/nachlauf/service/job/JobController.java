@@ -7,7 +7,10 @@ import dev.nachlauf.api.JobView;
 import dev.nachlauf.api.Page;
 import dev.nachlauf.api.ParameterView;
 import dev.nachlauf.core.job.JobSchema;
-import dev.nachlauf.service.web.Caller;
+import dev.nachlauf.service.access.Caller;
+import dev.nachlauf.service.access.Deed;
+import dev.nachlauf.service.access.Needs;
+import dev.nachlauf.service.access.Role;
 import jakarta.servlet.http.HttpServletRequest;
 import org.jspecify.annotations.Nullable;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -39,20 +42,25 @@ class JobController {
     }
 
     @PostMapping(consumes = YAML)
+    @Needs(value = Role.BUILD, deed = "save job")
     JobView save(
             @RequestParam(defaultValue = "job.yaml") String file,
             @RequestParam(defaultValue = "false") boolean draft,
             @RequestBody String document,
             HttpServletRequest request) {
-        return view(jobs.save(file, document, draft, Caller.of(request)));
+        JobView saved = view(jobs.save(file, document, draft, Caller.of(request)));
+        Deed.about(request, saved.name() + " " + saved.version());
+        return saved;
     }
 
     @PostMapping(path = "/check", consumes = YAML)
+    @Needs(Role.LOOK)
     JobCheck check(@RequestParam(defaultValue = "job.yaml") String file, @RequestBody String document) {
         return jobs.check(file, document);
     }
 
     @PostMapping(path = "/trial", consumes = YAML)
+    @Needs(Role.LOOK)
     JobTrial trial(
             @RequestParam(defaultValue = "job.yaml") String file,
             @RequestParam(required = false) @Nullable String source,

@@ -4,7 +4,10 @@ import dev.nachlauf.api.Page;
 import dev.nachlauf.api.ReleaseRun;
 import dev.nachlauf.api.RunView;
 import dev.nachlauf.api.StartRun;
-import dev.nachlauf.service.web.Caller;
+import dev.nachlauf.service.access.Caller;
+import dev.nachlauf.service.access.Deed;
+import dev.nachlauf.service.access.Needs;
+import dev.nachlauf.service.access.Role;
 import jakarta.servlet.http.HttpServletRequest;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
@@ -39,9 +42,12 @@ class RunController {
     }
 
     @PostMapping
+    @Needs(value = Role.RUN, deed = "start run")
     @ResponseStatus(HttpStatus.CREATED)
     RunView start(@RequestBody StartRun request, HttpServletRequest http) {
-        return runs.start(request, Caller.of(http));
+        RunView started = runs.start(request, Caller.of(http));
+        Deed.about(http, started.id());
+        return started;
     }
 
     @GetMapping("/{id}")
@@ -57,16 +63,19 @@ class RunController {
     }
 
     @PostMapping("/{id}/stop")
+    @Needs(value = Role.RUN, deed = "stop run")
     RunView stop(@PathVariable long id) {
         return runs.stop(id);
     }
 
     @PostMapping("/{id}/release")
+    @Needs(value = Role.RUN, deed = "release run")
     RunView release(@PathVariable long id, @RequestBody ReleaseRun request) {
         return runs.release(id, request.beyondLimit());
     }
 
     @PostMapping("/{id}/discard")
+    @Needs(value = Role.RUN, deed = "discard run")
     RunView discard(@PathVariable long id) {
         return runs.discard(id);
     }

@@ -9,6 +9,8 @@ import dev.nachlauf.api.SourceRequest;
 import dev.nachlauf.api.SourceView;
 import dev.nachlauf.api.SuggestionRequest;
 import dev.nachlauf.api.SuggestionView;
+import dev.nachlauf.service.access.Needs;
+import dev.nachlauf.service.access.Role;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -30,16 +32,19 @@ class SourceController {
 
     /** Which source field probably belongs to which field of a record type, best first. */
     @PostMapping("/suggestions")
+    @Needs(Role.LOOK)
     Page<SuggestionView> suggest(@RequestBody SuggestionRequest request) {
         return new Page<>(suggestions.of(request), null);
     }
 
     @PostMapping("/sources/preview")
+    @Needs(Role.LOOK)
     SourceView preview(@RequestBody SourceRequest request) {
         return looks.preview(request);
     }
 
     @PostMapping("/sources/profile")
+    @Needs(Role.LOOK)
     ProfileView profile(@RequestBody ProfileRequest request) {
         return looks.profile(request);
     }
@@ -50,6 +55,7 @@ class SourceController {
     }
 
     @PostMapping("/connections/{name}/records/{records}/profile")
+    @Needs(Role.LOOK)
     ProfileView records(@PathVariable String name, @PathVariable String records, @RequestBody ProfileRecords request) {
         return looks.profileRecords(name, records, request);
     }

@@ -3,9 +3,7 @@ package dev.nachlauf.service.run;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.nachlauf.service.ServiceUnderTest;
-import java.net.URI;
 import java.net.http.HttpClient;
-import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.net.http.HttpResponse.BodyHandlers;
 import java.util.concurrent.CompletableFuture;
@@ -21,7 +19,7 @@ class RunEventsTest {
                 HttpClient http = HttpClient.newHttpClient()) {
             service.keepRun(1, "running");
             HttpResponse<Stream<String>> events = http.send(
-                    HttpRequest.newBuilder(URI.create(service.address() + "/runs/1/events"))
+                    service.request("/runs/1/events")
                             .header("Accept", "text/event-stream")
                             .build(),
                     BodyHandlers.ofLines());

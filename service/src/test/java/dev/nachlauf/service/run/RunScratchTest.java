@@ -7,6 +7,7 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
+import java.util.List;
 import java.util.OptionalLong;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -22,7 +23,7 @@ class RunScratchTest {
     @BeforeEach
     void open() {
         Duration any = Duration.ofSeconds(1);
-        scratch = new RunScratch(new NachlaufSettings(home, any, any, any, 100, ""));
+        scratch = new RunScratch(new NachlaufSettings(home, List.of(), any, any, any, 100, ""));
     }
 
     private Path shapedBy(long epoch) throws IOException {

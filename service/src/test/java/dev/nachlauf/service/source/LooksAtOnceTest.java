@@ -5,7 +5,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 import dev.nachlauf.contract.postgresql.PrivateCluster;
 import dev.nachlauf.service.ServiceUnderTest;
 import dev.nachlauf.service.connection.Connections;
-import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpRequest.BodyPublishers;
@@ -44,7 +43,7 @@ class LooksAtOnceTest {
                     Statement statement = other.createStatement()) {
                 other.setAutoCommit(false);
                 statement.execute("LOCK TABLE hut IN ACCESS EXCLUSIVE MODE");
-                HttpRequest look = HttpRequest.newBuilder(URI.create(service.address() + "/sources/preview"))
+                HttpRequest look = service.request("/sources/preview")
                         .header("Content-Type", "application/json")
                         .POST(BodyPublishers.ofString("{\"connection\":\"register\",\"query\":\"select * from hut\"}"))
                         .build();

@@ -8,9 +8,7 @@ import dev.nachlauf.service.connection.Connections;
 import dev.nachlauf.service.job.Jobs;
 import dev.nachlauf.service.shared.Crosswalks;
 import java.io.IOException;
-import java.net.URI;
 import java.net.http.HttpClient;
-import java.net.http.HttpRequest;
 import java.net.http.HttpRequest.BodyPublishers;
 import java.net.http.HttpResponse;
 import java.net.http.HttpResponse.BodyHandlers;
@@ -63,7 +61,7 @@ class SensitiveLooksTest {
 
     private static String post(String path, String body) throws IOException, InterruptedException {
         HttpResponse<String> answer = http.send(
-                HttpRequest.newBuilder(URI.create(service.address() + path))
+                service.request(path)
                         .header("Content-Type", "application/json")
                         .POST(BodyPublishers.ofString(body))
                         .build(),

@@ -4,9 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.nachlauf.service.ServiceUnderTest;
 import java.io.IOException;
-import java.net.URI;
 import java.net.http.HttpClient;
-import java.net.http.HttpRequest;
 import java.net.http.HttpRequest.BodyPublishers;
 import java.net.http.HttpResponse;
 import java.net.http.HttpResponse.BodyHandlers;
@@ -38,7 +36,7 @@ class RequestsTest {
     private static HttpResponse<String> post(String path, String type, String body)
             throws IOException, InterruptedException {
         return http.send(
-                HttpRequest.newBuilder(URI.create(service.address() + path))
+                service.request(path)
                         .header("Content-Type", type)
                         .POST(BodyPublishers.ofString(body))
                         .build(),
@@ -71,7 +69,7 @@ class RequestsTest {
         String large = "# ".repeat(1_100_000);
         assertThat(post("/jobs/check", "application/yaml", large).statusCode()).isEqualTo(413);
         HttpResponse<String> chunked = http.send(
-                HttpRequest.newBuilder(URI.create(service.address() + "/jobs/check"))
+                service.request("/jobs/check")
                         .header("Content-Type", "application/yaml")
                         .POST(BodyPublishers.ofInputStream(() -> new java.io.ByteArrayInputStream(large.getBytes())))
                         .build(),

@@ -1,0 +1,46 @@
+package dev.nachlauf.service.access;
+
+import dev.nachlauf.api.MadeToken;
+import dev.nachlauf.api.MakeToken;
+import dev.nachlauf.api.Page;
+import dev.nachlauf.api.TokenView;
+import jakarta.servlet.http.HttpServletRequest;
+import org.springframework.http.HttpStatus;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.ResponseStatus;
+import org.springframework.web.bind.annotation.RestController;
+
+@RestController
+@RequestMapping("/api/v1/tokens")
+class TokenController {
+    private final Tokens tokens;
+
+    TokenController(Tokens tokens) {
+        this.tokens = tokens;
+    }
+
+    @GetMapping
+    @Needs(Role.ADMINISTER)
+    Page<TokenView> list() {
+        return new Page<>(tokens.list(), null);
+    }
+
+    /** The answer holds the secret, this once. */
+    @PostMapping
+    @ResponseStatus(HttpStatus.CREATED)
+    @Needs(value = Role.ADMINISTER, deed = "make token")
+    MadeToken make(@RequestBody MakeToken request, HttpServletRequest http) {
+        Deed.about(http, request.name() + " " + request.role());
+        return tokens.make(request.name(), request.role(), Caller.of(http));
+    }
+
+    @PostMapping("/{name}/retire")
+    @Needs(value = Role.ADMINISTER, deed = "retire token")
+    TokenView retire(@PathVariable String name) {
+        return tokens.retire(name);
+    }
+}
