@@ -10,8 +10,8 @@ fill_in() {
 start_drop() {
   local facts="$NACHLAUF_HOME/drop"
   rm -f "$facts"
-  DROP_PASSWORD=$(secret drop)
-  export DROP_PASSWORD
+  NACHLAUF_SECRET_DROP=$(secret drop)
+  export NACHLAUF_SECRET_DROP
   "$JAVA_HOME/bin/java" -Xmx128m -cp "$TOP/standins/target/lib/*" dev.nachlauf.standins.FileDrop \
     "$TOP/demo-data/files/drop" guides "$facts" >"$NACHLAUF_HOME/drop.log" 2>&1 &
   DROP_PID=$!

@@ -34,6 +34,9 @@ final class Installation implements AutoCloseable {
 
     final PrivateCluster cluster;
     final Path home;
+    /** The state folder. */
+    final Path state;
+
     final Path inbox;
     final String serviceDatabase;
     final String register;
@@ -58,6 +61,7 @@ final class Installation implements AutoCloseable {
         this.register = "register_" + name;
         try {
             home = Files.createTempDirectory("nachlauf-home");
+            state = Files.createDirectory(home.resolve("state"));
             inbox = Files.createDirectory(home.resolve("inbox"));
         } catch (IOException e) {
             throw new UncheckedIOException(e);
@@ -103,7 +107,7 @@ final class Installation implements AutoCloseable {
                   port: %d
                   database: %s
                   user: %s
-                  password: { env: REGISTER_PASSWORD }
+                  password: { env: NACHLAUF_SECRET_REGISTER }
                 """.formatted(cluster.port(), register, PrivateCluster.ADMIN));
         client(
                 "connection",
@@ -129,7 +133,9 @@ final class Installation implements AutoCloseable {
             builder.environment()
                     .putAll(Map.of(
                             "NACHLAUF_HOME",
-                            home.toString(),
+                            state.toString(),
+                            "NACHLAUF_FOLDERS",
+                            home + "," + TOP.resolve("demo-data"),
                             "NACHLAUF_PORT",
                             String.valueOf(port),
                             "NACHLAUF_DB_URL",
@@ -140,7 +146,7 @@ final class Installation implements AutoCloseable {
                             "",
                             "NACHLAUF_PAUSE_AT",
                             pauseAt,
-                            "REGISTER_PASSWORD",
+                            "NACHLAUF_SECRET_REGISTER",
                             SECRET));
             service = builder.start();
         } catch (IOException e) {
@@ -250,7 +256,7 @@ final class Installation implements AutoCloseable {
 
     /** The token of the first start; empty before it. */
     String token() {
-        Path file = home.resolve("token");
+        Path file = state.resolve("token");
         return Files.exists(file) ? read(file).strip() : "";
     }
 

@@ -121,7 +121,7 @@ class JobTrialTest {
                   port: %d
                   database: %s
                   user: tester
-                  password: { env: REGISTER_PASSWORD }
+                  password: { env: NACHLAUF_SECRET_REGISTER }
                 marks:
                   locker: { code: { sensitive: true } }
                 """.formatted(NACHLAUF.cluster.port(), NACHLAUF.register));

@@ -68,7 +68,7 @@ class NetworkInterfaceTest {
                 NACHLAUF.post("/files?name=..%2F..%2Fetc%2Fpasswd", "code;name\n", "application/octet-stream");
         assertThat(kept.statusCode()).isEqualTo(200);
         String hash = Installation.JSON.readTree(kept.body()).get("hash").asString();
-        assertThat(NACHLAUF.home.resolve("files").resolve(hash.substring(0, 2)).resolve(hash))
+        assertThat(NACHLAUF.state.resolve("files").resolve(hash.substring(0, 2)).resolve(hash))
                 .hasContent("code;name\n");
         String run = "{\"job\":\"hut-list\",\"file\":\"../../../etc/passwd\"}";
         assertThat(NACHLAUF.post("/runs", run, "application/json").body()).contains("file-missing");

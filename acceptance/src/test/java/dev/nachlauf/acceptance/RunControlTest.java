@@ -147,13 +147,14 @@ class RunControlTest {
 
     @Test
     void aSecretsFileMustBeOursAlone() throws IOException {
-        Path secret = NACHLAUF.write("secret.txt", "from-a-file\n");
+        Path secret = Files.createDirectories(NACHLAUF.state.resolve("secrets")).resolve("by-file");
+        Files.writeString(secret, "from-a-file\n");
         String connection = """
                 nachlauf: 1
                 connection: by-file
                 type: postgresql
                 settings: { port: %d, database: %s, user: tester, password: { file: %s } }
-                """.formatted(NACHLAUF.cluster.port(), NACHLAUF.register, secret);
+                """.formatted(NACHLAUF.cluster.port(), NACHLAUF.register, secret.getFileName());
         NACHLAUF.client(
                 "connection", "save", NACHLAUF.write("by-file.yaml", connection).toString());
         Files.setPosixFilePermissions(secret, PosixFilePermissions.fromString("rw-r--r--"));

@@ -62,7 +62,7 @@ class SeveralDatabasesTest {
                   port: %d
                   database: %s
                   user: %s
-                  password: { env: REGISTER_PASSWORD }
+                  password: { env: NACHLAUF_SECRET_REGISTER }
                 """.formatted(
                         CLUSTER.port(), joinery(nachlauf), PrivateCluster.ADMIN));
         save(nachlauf, "job", "shutters.yaml", JOB);

@@ -53,12 +53,14 @@ class SourcesTest {
                 "guides",
                 "sftp",
                 "host: 127.0.0.1, port: " + drop.sftpPort()
-                        + ", user: guides, password: { env: REGISTER_PASSWORD }, host-key: \"" + drop.hostKey() + "\"");
+                        + ", user: guides, password: { env: NACHLAUF_SECRET_REGISTER }, host-key: \"" + drop.hostKey()
+                        + "\"");
         connection(
                 "helicopter",
                 "ftp",
                 "host: 127.0.0.1, port: " + drop.ftpPort()
-                        + ", user: guides, password: { env: REGISTER_PASSWORD }, certificate: \"" + drop.certificate()
+                        + ", user: guides, password: { env: NACHLAUF_SECRET_REGISTER }, certificate: \""
+                        + drop.certificate()
                         + "\"");
     }
 

@@ -180,7 +180,7 @@ class ThreeLoadsTest {
     @Test
     void aSecretIsNamedButNeverShown() {
         Result shown = NACHLAUF.client("--output", "json", "connection", "show", "register");
-        assertThat(shown.out()).contains("REGISTER_PASSWORD").doesNotContain("s3cret");
+        assertThat(shown.out()).contains("NACHLAUF_SECRET_REGISTER").doesNotContain("s3cret");
         assertThat(Installation.read(NACHLAUF.log())).doesNotContain("s3cret");
     }
 }

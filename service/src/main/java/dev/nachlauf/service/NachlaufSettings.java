@@ -10,6 +10,9 @@ import org.springframework.boot.context.properties.ConfigurationProperties;
  *
  * @param home the folder of the file store and of scratch space
  * @param hosts the names by which the service is called where it is reached from other machines
+ * @param folders connections may read folders below these
+ * @param reaches connections may reach these hosts, such as {@code register.huts.example} or {@code *.huts.example}; any
+ *     where it is empty
  * @param patience how long a run waits for a target that can't be reached
  * @param heartbeat how often a process shows that it is alive; after four that it missed, others take its runs over
  * @param askAgain how long until a target is asked again about rows in doubt of a run that has ended
@@ -20,6 +23,8 @@ import org.springframework.boot.context.properties.ConfigurationProperties;
 public record NachlaufSettings(
         Path home,
         List<String> hosts,
+        List<Path> folders,
+        List<String> reaches,
         Duration patience,
         Duration heartbeat,
         Duration askAgain,

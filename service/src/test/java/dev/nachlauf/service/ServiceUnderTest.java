@@ -19,6 +19,7 @@ import org.springframework.context.ConfigurableApplicationContext;
 /** The real service in this process, over a database of its own in the module's cluster. */
 public final class ServiceUnderTest implements AutoCloseable {
     private static final AtomicInteger NUMBERS = new AtomicInteger();
+    private static final Path FOLDER = newHome();
     private static PrivateCluster cluster;
 
     private final String database = "service_" + NUMBERS.incrementAndGet();
@@ -42,6 +43,11 @@ public final class ServiceUnderTest implements AutoCloseable {
         return cluster;
     }
 
+    /** A folder that connections may read. */
+    public static Path folder() {
+        return FOLDER;
+    }
+
     public static Path newHome() {
         try {
             return Files.createTempDirectory("nachlauf-home");
@@ -58,6 +64,7 @@ public final class ServiceUnderTest implements AutoCloseable {
                         "--nachlauf.batch-rows=100",
                         "--nachlauf.heartbeat=400ms",
                         "--nachlauf.home=" + home,
+                        "--nachlauf.folders=" + FOLDER,
                         "--spring.datasource.url=" + cluster().url(database),
                         "--spring.datasource.username=" + PrivateCluster.ADMIN,
                         "--spring.datasource.password=");

@@ -203,7 +203,7 @@ public final class FileDrop implements AutoCloseable {
      * password comes from the environment.
      */
     public static void main(String[] arguments) throws IOException, InterruptedException {
-        FileDrop drop = start(Path.of(arguments[0]), arguments[1], System.getenv("DROP_PASSWORD"), "");
+        FileDrop drop = start(Path.of(arguments[0]), arguments[1], System.getenv("NACHLAUF_SECRET_DROP"), "");
         Path facts = Path.of(arguments[2]);
         Path arriving = facts.resolveSibling(facts.getFileName() + ".arriving");
         Files.writeString(

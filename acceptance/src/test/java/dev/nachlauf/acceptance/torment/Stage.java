@@ -164,6 +164,8 @@ final class Stage implements AutoCloseable {
                     .putAll(Map.of(
                             "NACHLAUF_HOME",
                             smallDisk().toString(),
+                            "NACHLAUF_FOLDERS",
+                            home.resolve("inbox").toString(),
                             "NACHLAUF_PORT",
                             String.valueOf(port),
                             "NACHLAUF_DB_URL",

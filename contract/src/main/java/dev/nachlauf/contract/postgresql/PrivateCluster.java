@@ -131,6 +131,32 @@ public final class PrivateCluster implements AutoCloseable {
         return DriverManager.getConnection(url(database), ADMIN, "");
     }
 
+    /** From now on the server offers TLS, as {@code localhost}; its certificate, which it has signed itself. */
+    public Path offerTls() {
+        Path certificate = Path.of(data(), "server.crt");
+        // an absolute path stays as it is
+        asOwner(
+                "/usr/bin/openssl",
+                "req",
+                "-x509",
+                "-newkey",
+                "rsa:2048",
+                "-nodes",
+                "-days",
+                "2",
+                "-subj",
+                "/CN=localhost",
+                "-addext",
+                "subjectAltName=DNS:localhost",
+                "-keyout",
+                Path.of(data(), "server.key").toString(),
+                "-out",
+                certificate.toString());
+        execute("postgres", "ALTER SYSTEM SET ssl = on");
+        execute("postgres", "SELECT pg_reload_conf()");
+        return certificate;
+    }
+
     private void asOwner(String program, String... arguments) {
         List<String> command = new ArrayList<>();
         if (ROOT) {

@@ -14,6 +14,13 @@ public interface SystemType {
     List<Setting> settings();
 
     /**
+     * What a connection with these settings leads to; asked before it is opened.
+     *
+     * @throws dev.nachlauf.core.problem.CannotGoOn where the settings don't say
+     */
+    Reach reach(Settings settings);
+
+    /**
      * Opens a system. Settings were checked against {@link #settings}; nothing needs to be reached yet.
      *
      * @throws dev.nachlauf.core.problem.CannotGoOn with {@code unreachable}, {@code sign-in-refused} or a setting's

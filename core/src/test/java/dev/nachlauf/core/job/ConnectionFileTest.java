@@ -27,12 +27,12 @@ class ConnectionFileTest {
                                 connection: register
                                 type: postgresql
                                 settings:
-                                  password: { env: REGISTER_PASSWORD }
+                                  password: { env: NACHLAUF_SECRET_REGISTER }
                                   certificate: { file: /etc/register.pem }
                                 """), problems)
                 .orElseThrow();
         assertThat(definition.settings())
-                .containsEntry("password", "env:REGISTER_PASSWORD")
+                .containsEntry("password", "env:NACHLAUF_SECRET_REGISTER")
                 .containsEntry("certificate", "file:/etc/register.pem");
         assertThat(definition.title())
                 .as("without a title the name stands for it")

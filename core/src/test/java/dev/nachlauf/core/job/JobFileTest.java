@@ -188,12 +188,12 @@ class JobFileTest {
                                 type: postgresql
                                 settings:
                                   database: register
-                                  password: { env: REGISTER_PASSWORD }
+                                  password: { env: NACHLAUF_SECRET_REGISTER }
                                 """), problems)
                 .orElseThrow();
         assertThat(problems).isEmpty();
         assertThat(connection.settings())
-                .containsEntry("password", "env:REGISTER_PASSWORD")
+                .containsEntry("password", "env:NACHLAUF_SECRET_REGISTER")
                 .containsEntry("database", "register");
     }
 

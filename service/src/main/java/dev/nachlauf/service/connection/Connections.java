@@ -36,10 +36,18 @@ public class Connections {
     private final ConnectionRepository repository;
     private final Connectors connectors;
     private final Secrets secrets;
+    private final ReachGuard reach;
     private final NameLock lock;
     private final Clock clock;
 
-    Connections(ConnectionRepository repository, Connectors connectors, Secrets secrets, NameLock lock, Clock clock) {
+    Connections(
+            ConnectionRepository repository,
+            Connectors connectors,
+            Secrets secrets,
+            ReachGuard reach,
+            NameLock lock,
+            Clock clock) {
+        this.reach = reach;
         this.lock = lock;
         this.repository = repository;
         this.connectors = connectors;
@@ -78,7 +86,9 @@ public class Connections {
     public Optional<OpenSystem> open(String name) {
         return repository.findByName(name).map(entity -> {
             ConnectionDefinition definition = definition(new SourceText(name, entity.document));
-            return type(definition).open(new Settings(definition.settings(), secrets));
+            Settings settings = new Settings(definition.settings(), secrets);
+            reach.require(type(definition).reach(settings));
+            return type(definition).open(settings);
         });
     }
 

@@ -49,8 +49,8 @@ class KeptRunsTest {
                 connection: inbox
                 type: folder
                 settings: { path: %s }
-                """.formatted(service.home()), "test");
-        java.nio.file.Files.writeString(service.home().resolve("seen.csv"), huts(1));
+                """.formatted(ServiceUnderTest.folder()), "test");
+        java.nio.file.Files.writeString(ServiceUnderTest.folder().resolve("seen.csv"), huts(1));
     }
 
     @AfterAll

@@ -71,9 +71,10 @@ class RunShutdownTest {
         service.bean(Connections.class)
                 .save(
                         "inbox.yaml",
-                        "nachlauf: 1\nconnection: inbox\ntype: folder\nsettings: { path: " + service.home() + " }\n",
+                        "nachlauf: 1\nconnection: inbox\ntype: folder\nsettings: { path: " + ServiceUnderTest.folder()
+                                + " }\n",
                         "test");
-        Files.writeString(service.home().resolve("huts.csv"), HUTS);
+        Files.writeString(ServiceUnderTest.folder().resolve("huts.csv"), HUTS);
         service.bean(Jobs.class).save("huts.yaml", """
                 nachlauf: 1
                 job: huts

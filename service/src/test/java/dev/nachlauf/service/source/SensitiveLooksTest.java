@@ -46,12 +46,14 @@ class SensitiveLooksTest {
         service.bean(Connections.class)
                 .save(
                         "inbox.yaml",
-                        "nachlauf: 1\nconnection: inbox\ntype: folder\nsettings: { path: " + service.home() + " }\n",
+                        "nachlauf: 1\nconnection: inbox\ntype: folder\nsettings: { path: " + ServiceUnderTest.folder()
+                                + " }\n",
                         "test");
         service.bean(Crosswalks.class)
                 .save("prefix.yaml", "nachlauf: 1\ncrosswalk: prefix\nentries:\n  - { from: '0664', to: A }\n", "test");
         Files.writeString(
-                service.home().resolve("cards.csv"), "phone;valley\n0664-secret-1;secret dale\n0664-secret-99;-\n");
+                ServiceUnderTest.folder().resolve("cards.csv"),
+                "phone;valley\n0664-secret-1;secret dale\n0664-secret-99;-\n");
     }
 
     @AfterAll

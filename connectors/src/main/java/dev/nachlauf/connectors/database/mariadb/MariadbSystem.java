@@ -4,6 +4,7 @@ import dev.nachlauf.connectors.database.HostName;
 import dev.nachlauf.connectors.database.QueryText;
 import dev.nachlauf.connectors.database.RecordsText;
 import dev.nachlauf.connectors.database.RowCursor;
+import dev.nachlauf.connectors.database.Tls;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
@@ -59,6 +60,14 @@ final class MariadbSystem implements ReadsRecords, LooksUp {
         account.setProperty("connectTimeout", String.valueOf(CONNECT_MILLIS));
         account.setProperty("socketTimeout", String.valueOf(ANSWER_MILLIS));
         account.setProperty("tcpKeepAlive", "true");
+        account.setProperty(
+                "sslMode",
+                switch (Tls.of(settings)) {
+                    case OFF -> "disable";
+                    case REQUIRE -> "trust";
+                    case VERIFY -> "verify-full";
+                });
+        Tls.authority(settings).ifPresent(file -> account.setProperty("serverSslCert", file));
         account.setProperty("allowLocalInfile", "false");
         account.setProperty("tinyInt1isBit", "true");
     }
@@ -85,7 +94,7 @@ final class MariadbSystem implements ReadsRecords, LooksUp {
             }
             return connection;
         } catch (SQLException e) {
-            throw failure(e);
+            throw Tls.isRefused(e) ? Tls.refused(shown()) : failure(e);
         }
     }
 

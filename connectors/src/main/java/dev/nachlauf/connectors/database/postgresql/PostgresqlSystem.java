@@ -4,6 +4,7 @@ import dev.nachlauf.connectors.database.HostName;
 import dev.nachlauf.connectors.database.QueryText;
 import dev.nachlauf.connectors.database.RecordsText;
 import dev.nachlauf.connectors.database.RowCursor;
+import dev.nachlauf.connectors.database.Tls;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
@@ -25,6 +26,8 @@ import java.util.Properties;
 import java.util.concurrent.locks.ReentrantLock;
 import org.jspecify.annotations.Nullable;
 import org.postgresql.Driver;
+import org.postgresql.ssl.DefaultJavaSSLFactory;
+import org.postgresql.util.PSQLState;
 
 /** One schema of a PostgreSQL database. Looking uses one connection; every target gets its own. */
 final class PostgresqlSystem implements Writes, ReadsRecords, LooksUp, EndsSessions {
@@ -54,9 +57,27 @@ final class PostgresqlSystem implements Writes, ReadsRecords, LooksUp, EndsSessi
         account.setProperty("socketTimeout", String.valueOf(Sessions.ANSWER_SECONDS));
         account.setProperty("cancelSignalTimeout", String.valueOf(CONNECT_SECONDS));
         account.setProperty("tcpKeepAlive", "true");
+        encrypt(settings);
         account.setProperty("ApplicationName", "nachlauf");
         // server messages would carry values of rows into stack traces
         account.setProperty("logServerErrorDetail", "false");
+    }
+
+    private void encrypt(Settings settings) {
+        Tls tls = Tls.of(settings);
+        account.setProperty(
+                "sslmode",
+                switch (tls) {
+                    case OFF -> "disable";
+                    case REQUIRE -> "require";
+                    case VERIFY -> "verify-full";
+                });
+        if (tls == Tls.VERIFY) {
+            Tls.authority(settings)
+                    .ifPresentOrElse(
+                            file -> account.setProperty("sslrootcert", file),
+                            () -> account.setProperty("sslfactory", DefaultJavaSSLFactory.class.getName()));
+        }
     }
 
     private String shown() {
@@ -73,8 +94,15 @@ final class PostgresqlSystem implements Writes, ReadsRecords, LooksUp, EndsSessi
             }
             return connection;
         } catch (SQLException e) {
-            throw Sql.cannotGoOn(shown(), e);
+            throw Tls.isRefused(e) || isNotWhoItShouldBe(e) ? Tls.refused(shown()) : Sql.cannotGoOn(shown(), e);
         }
+    }
+
+    /** The driver tells a server without TLS, or with the certificate of another host, by state and without a cause. */
+    private boolean isNotWhoItShouldBe(SQLException e) {
+        boolean told = PSQLState.CONNECTION_REJECTED.getState().equals(e.getSQLState())
+                || PSQLState.CONNECTION_FAILURE.getState().equals(e.getSQLState());
+        return told && e.getCause() == null && !account.getProperty("sslmode").equals("disable");
     }
 
     /** What is asked of the looking connection. */

@@ -2,6 +2,7 @@ package dev.nachlauf.connectors.place.folder;
 
 import dev.nachlauf.connectors.place.FilePattern;
 import dev.nachlauf.core.system.OpenSystem;
+import dev.nachlauf.core.system.Reach;
 import dev.nachlauf.core.system.Setting;
 import dev.nachlauf.core.system.Settings;
 import dev.nachlauf.core.system.SystemType;
@@ -23,6 +24,11 @@ public final class FolderType implements SystemType {
     @Override
     public List<Setting> settings() {
         return List.of(Setting.required("path", "the folder, as an absolute path"), FilePattern.QUIET);
+    }
+
+    @Override
+    public Reach reach(Settings settings) {
+        return new Reach.Folder(Path.of(settings.required("path")));
     }
 
     @Override

@@ -2,6 +2,7 @@ package dev.nachlauf.connectors.place.ftp;
 
 import dev.nachlauf.connectors.place.FilePattern;
 import dev.nachlauf.core.system.OpenSystem;
+import dev.nachlauf.core.system.Reach;
 import dev.nachlauf.core.system.Setting;
 import dev.nachlauf.core.system.Settings;
 import dev.nachlauf.core.system.SystemType;
@@ -41,6 +42,11 @@ public final class FtpType implements SystemType {
                         CERTIFICATE,
                         "the SHA-256 of the host's certificate in hex, where no known authority has signed it"),
                 FilePattern.QUIET);
+    }
+
+    @Override
+    public Reach reach(Settings settings) {
+        return new Reach.Host(settings.required(HOST));
     }
 
     @Override

@@ -45,6 +45,11 @@ final class HttpPlace implements HoldsFiles.Conditional {
 
     HttpPlace(Settings settings) {
         this.settings = settings;
+        this.base = address(settings);
+    }
+
+    /** The address below which the files lie. */
+    static URI address(Settings settings) {
         String address = settings.required(HttpType.ADDRESS);
         URI uri;
         try {
@@ -56,14 +61,14 @@ final class HttpPlace implements HoldsFiles.Conditional {
         if (scheme == null || !scheme.equals("http") && !scheme.equals("https") || uri.getHost() == null) {
             throw malformed(address);
         }
-        this.base = uri;
+        return uri;
     }
 
     private static CannotGoOn malformed(String address) {
         return new CannotGoOn(Problem.at(
                 new Place.InSetting(HttpType.ADDRESS),
                 ProblemCode.SETTING_MALFORMED,
-                address + " is no address of the web.",
+                address + " is not a web address.",
                 "Write it like https://host/folder/."));
     }
 

@@ -1,6 +1,7 @@
 package dev.nachlauf.connectors.place.http;
 
 import dev.nachlauf.core.system.OpenSystem;
+import dev.nachlauf.core.system.Reach;
 import dev.nachlauf.core.system.Setting;
 import dev.nachlauf.core.system.Settings;
 import dev.nachlauf.core.system.SystemType;
@@ -30,6 +31,11 @@ public final class HttpType implements SystemType {
                 Setting.optional(USER, "the account for basic authentication"),
                 Setting.secret(PASSWORD, "the account's password"),
                 Setting.secret(TOKEN, "a bearer token"));
+    }
+
+    @Override
+    public Reach reach(Settings settings) {
+        return new Reach.Host(HttpPlace.address(settings).getHost());
     }
 
     @Override

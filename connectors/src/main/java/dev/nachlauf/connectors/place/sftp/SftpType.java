@@ -2,6 +2,7 @@ package dev.nachlauf.connectors.place.sftp;
 
 import dev.nachlauf.connectors.place.FilePattern;
 import dev.nachlauf.core.system.OpenSystem;
+import dev.nachlauf.core.system.Reach;
 import dev.nachlauf.core.system.Setting;
 import dev.nachlauf.core.system.Settings;
 import dev.nachlauf.core.system.SystemType;
@@ -39,6 +40,11 @@ public final class SftpType implements SystemType {
                 Setting.required(HOST_KEY, "the fingerprint of the host's key, such as SHA256:…"),
                 Setting.optional(PATH, "the folder; the account's own unless stated"),
                 FilePattern.QUIET);
+    }
+
+    @Override
+    public Reach reach(Settings settings) {
+        return new Reach.Host(settings.required(HOST));
     }
 
     @Override
