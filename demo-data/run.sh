@@ -45,11 +45,14 @@ save_demo() {
   for document in "$TOP"/demo-data/connections/*.yaml; do
     fill_in "$document" >"$folder/$(basename "$document")"
   done
-  "$TOP/nachlauf" connection save "$folder"/*.yaml
+  {
+    "$TOP/nachlauf" connection save "$folder"/*.yaml
+    "$TOP/nachlauf" crosswalk save "$TOP"/demo-data/crosswalks/*.yaml
+    "$TOP/nachlauf" pieces save "$TOP"/demo-data/pieces/*.yaml
+    "$TOP/nachlauf" job save "$TOP"/demo-data/jobs/*.yaml
+  } >"$NACHLAUF_HOME/demo-saved.log"
   rm -rf "$folder"
-  "$TOP/nachlauf" crosswalk save "$TOP"/demo-data/crosswalks/*.yaml
-  "$TOP/nachlauf" pieces save "$TOP"/demo-data/pieces/*.yaml
-  "$TOP/nachlauf" job save "$TOP"/demo-data/jobs/*.yaml
+  say "Saved $(wc -l <"$NACHLAUF_HOME/demo-saved.log") documents: connections, crosswalks, pieces and jobs."
 }
 
 # A run that ends with rejects ends with status 3: that is what the demo wants to show.

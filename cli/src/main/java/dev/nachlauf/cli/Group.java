@@ -1,10 +1,12 @@
 package dev.nachlauf.cli;
 
 import picocli.CommandLine;
+import picocli.CommandLine.Command;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Spec;
 
 /** A group of commands; called alone it says which verbs it has. */
+@Command(mixinStandardHelpOptions = true)
 abstract class Group implements Runnable {
     @Spec
     @SuppressWarnings("NullAway.Init") // set by picocli

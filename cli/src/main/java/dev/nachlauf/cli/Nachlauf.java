@@ -2,6 +2,7 @@ package dev.nachlauf.cli;
 
 import java.io.PrintWriter;
 import java.nio.charset.StandardCharsets;
+import java.util.List;
 import java.util.Optional;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
@@ -23,7 +24,8 @@ import picocli.CommandLine.ScopeType;
             PiecesCommands.class,
             RunCommands.class,
             RejectCommands.class,
-            TokenCommands.class
+            TokenCommands.class,
+            CompletionCommand.class
         })
 public final class Nachlauf {
     @Option(
@@ -50,13 +52,29 @@ public final class Nachlauf {
     private static int run(String[] arguments) {
         PrintWriter out = new PrintWriter(System.out, true, StandardCharsets.UTF_8);
         PrintWriter err = new PrintWriter(System.err, true, StandardCharsets.UTF_8);
-        return new CommandLine(new Nachlauf())
+        return run(out, err, arguments);
+    }
+
+    /** Runs one command and says how it ended. */
+    static int run(PrintWriter out, PrintWriter err, String... arguments) {
+        Nachlauf client = new Nachlauf();
+        return new CommandLine(client)
                 .setCaseInsensitiveEnumValuesAllowed(true)
                 .setOut(out)
                 .setErr(err)
-                .setExecutionExceptionHandler((failure, command, result) -> Failures.report(failure, err))
-                .setParameterExceptionHandler((wrong, words) -> Failures.wrongWords(wrong, words, err))
+                .setExecutionExceptionHandler((failure, command, result) ->
+                        new Failures(err, client.form == Output.Form.JSON).report(failure))
+                .setParameterExceptionHandler((wrong, words) -> new Failures(err, asksForJson(words)).wrongWords(wrong))
                 .execute(arguments);
+    }
+
+    /** Wrong words may stand before those that say how to print. */
+    private static boolean asksForJson(String[] words) {
+        List<String> all = List.of(words);
+        int option = all.indexOf("--output");
+        boolean next =
+                option >= 0 && option + 1 < all.size() && all.get(option + 1).equalsIgnoreCase("json");
+        return next || all.stream().anyMatch(word -> word.equalsIgnoreCase("--output=json"));
     }
 
     ServiceClient service() {
