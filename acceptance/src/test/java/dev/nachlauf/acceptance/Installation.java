@@ -81,7 +81,8 @@ final class Installation implements AutoCloseable {
         return shared;
     }
 
-    private void loadDemo() {
+    /** The demo's register, connections, crosswalks, pieces and first job. */
+    void loadDemo() {
         cluster.execute(register, read(TOP.resolve("demo-data/register.sql")));
         connect();
         for (String crosswalk : List.of("region", "hut-category")) {
@@ -207,7 +208,7 @@ final class Installation implements AutoCloseable {
         return run(clientCommand(arguments), Map.of("NACHLAUF_SERVER", server, "NACHLAUF_TOKEN", token()));
     }
 
-    private static List<String> clientCommand(String... arguments) {
+    static List<String> clientCommand(String... arguments) {
         List<String> command = new ArrayList<>(List.of(
                 java(),
                 "-XX:TieredStopAtLevel=1",

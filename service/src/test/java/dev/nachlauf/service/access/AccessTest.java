@@ -73,7 +73,11 @@ class AccessTest {
     }
 
     /** A call of the interface: its method, its path with something in each place, and the role it needs. */
-    private record Call(String method, String path, Role role) {}
+    private record Call(String method, String path, String type, Role role) {
+        HttpResponse<String> by(String secret) {
+            return send(call(method, path).setHeader("Content-Type", type).header("Authorization", "Bearer " + secret));
+        }
+    }
 
     private static Map<RequestMappingInfo, HandlerMethod> mappings() {
         return service.bean("requestMappingHandlerMapping", RequestMappingHandlerMapping.class)
@@ -85,6 +89,10 @@ class AccessTest {
         List<Call> calls = new ArrayList<>();
         mappings().forEach((mapping, handler) -> {
             Needs needs = handler.getMethodAnnotation(Needs.class);
+            String type = mapping.getConsumesCondition().getConsumableMediaTypes().stream()
+                    .map(String::valueOf)
+                    .findFirst()
+                    .orElse("application/json");
             for (String pattern : mapping.getPatternValues()) {
                 if (pattern.startsWith("/api/v1/")
                         && !pattern.contains("openapi")
@@ -96,7 +104,7 @@ class AccessTest {
                             .filter(method ->
                                     !(path.equals("/session") && method.name().equals("POST")))
                             .forEach(method -> calls.add(
-                                    new Call(method.name(), path, needs == null ? Role.LOOK : needs.value())));
+                                    new Call(method.name(), path, type, needs == null ? Role.LOOK : needs.value())));
                 }
             }
         });
@@ -110,7 +118,7 @@ class AccessTest {
             assertThat(answer.statusCode()).isEqualTo(401);
             assertThat(code(answer)).isEqualTo("not-signed-in");
             assertThat(answer.headers().firstValue("WWW-Authenticate")).hasValue("Bearer");
-            assertThat(by("nlt_guessed", call.method, call.path).statusCode()).isEqualTo(401);
+            assertThat(call.by("nlt_guessed").statusCode()).isEqualTo(401);
         });
     }
 
@@ -121,7 +129,7 @@ class AccessTest {
                     tokens.make("may-" + role.word(), role.word(), "test").secret();
             assertThat(calls()).allSatisfy(call -> {
                 if (call.role.compareTo(role) > 0) {
-                    HttpResponse<String> answer = by(secret, call.method, call.path);
+                    HttpResponse<String> answer = call.by(secret);
                     assertThat(answer.statusCode()).isEqualTo(403);
                     assertThat(code(answer)).isEqualTo("role-lacking");
                     assertThat(answer.body()).contains("needs the role " + call.role.word());
@@ -133,19 +141,16 @@ class AccessTest {
 
     @Test
     void everyCallThatChangesSomethingSaysWhatToNote() {
-        service.bean(RequestMappingHandlerMapping.class)
-                .getHandlerMethods()
-                .values()
-                .forEach(method -> {
-                    Needs needs = method.getMethodAnnotation(Needs.class);
-                    if (needs != null
-                            && needs.value() != Role.LOOK
-                            && !method.toString().contains("FileController")) {
-                        assertThat(needs.deed().isEmpty())
-                                .as(method.toString())
-                                .isEqualTo(method.getMethod().getName().equals("list"));
-                    }
-                });
+        mappings().values().forEach(method -> {
+            Needs needs = method.getMethodAnnotation(Needs.class);
+            if (needs != null
+                    && needs.value() != Role.LOOK
+                    && !method.toString().contains("FileController")) {
+                assertThat(needs.deed().isEmpty())
+                        .as(method.toString())
+                        .isEqualTo(method.getMethod().getName().equals("list"));
+            }
+        });
     }
 
     @Test

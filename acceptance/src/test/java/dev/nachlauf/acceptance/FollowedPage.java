@@ -1,0 +1,91 @@
+package dev.nachlauf.acceptance;
+
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.concurrent.TimeUnit;
+
+/**
+ * A page of the documentation that is followed to the letter: blocks that name a file are written to it, and the commands
+ * of {@code console} blocks are run in their folder, with what they print under them.
+ */
+final class FollowedPage {
+    private static final String FENCE = "```";
+    private static final String PROMPT = "$ ";
+
+    private final Installation installation;
+    private final Path folder;
+
+    FollowedPage(Installation installation, Path folder) {
+        this.installation = installation;
+        this.folder = folder;
+    }
+
+    /** The page as it would be if each command printed under it what it prints now. */
+    String follow(String page) {
+        List<String> made = new ArrayList<>();
+        List<String> lines = page.lines().toList();
+        for (int at = 0; at < lines.size(); at++) {
+            made.add(lines.get(at));
+            if (!lines.get(at).startsWith(FENCE)) {
+                continue;
+            }
+            int end = at + 1;
+            while (!lines.get(end).startsWith(FENCE)) {
+                end++;
+            }
+            List<String> block = lines.subList(at + 1, end);
+            String[] words = lines.get(at).substring(FENCE.length()).split(" ");
+            if (words[0].equals("console")) {
+                block.stream().filter(line -> line.startsWith(PROMPT)).forEach(command -> {
+                    made.add(command);
+                    made.addAll(output(command.substring(PROMPT.length())));
+                });
+            } else {
+                if (words.length == 2) {
+                    write(words[1], block);
+                }
+                made.addAll(block);
+            }
+            made.add(FENCE);
+            at = end;
+        }
+        return String.join("\n", made) + "\n";
+    }
+
+    private void write(String file, List<String> lines) {
+        try {
+            Files.write(folder.resolve(file), lines);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    /** What a command prints, errors among the rest, without blank ends of lines. */
+    private List<String> output(String command) {
+        String[] words = command.split(" ");
+        if (!words[0].equals("nachlauf")) {
+            throw new IllegalArgumentException("only the client is followed: " + command);
+        }
+        List<String> call = Installation.clientCommand(
+                List.of(words).subList(1, words.length).toArray(String[]::new));
+        ProcessBuilder builder =
+                new ProcessBuilder(call).directory(folder.toFile()).redirectErrorStream(true);
+        builder.environment().put("NACHLAUF_SERVER", installation.address());
+        builder.environment().put("NACHLAUF_TOKEN", installation.token());
+        try {
+            Process process = builder.start();
+            String text = new String(process.getInputStream().readAllBytes(), java.nio.charset.StandardCharsets.UTF_8);
+            process.waitFor(1, TimeUnit.MINUTES);
+            return text.lines().map(String::stripTrailing).toList();
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            throw new IllegalStateException(e);
+        }
+    }
+}

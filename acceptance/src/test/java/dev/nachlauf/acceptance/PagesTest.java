@@ -1,0 +1,51 @@
+package dev.nachlauf.acceptance;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import dev.nachlauf.contract.postgresql.PrivateCluster;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+
+/** Pages whose commands print what stands under them; {@code -Dnachlauf.pages=write} writes what they print now. */
+class PagesTest {
+    private PrivateCluster cluster;
+    private Installation nachlauf;
+
+    /** As it is after the demo's first load. */
+    @BeforeEach
+    void start() {
+        cluster = PrivateCluster.start();
+        nachlauf = new Installation(cluster, "pages");
+        nachlauf.start("");
+        nachlauf.loadDemo();
+        String list = Installation.TOP
+                .resolve("demo-data/files/spring-list-2026.xlsx")
+                .toString();
+        assertThat(nachlauf.client("run", "start", "hut-list", "--follow", "--file", list)
+                        .status())
+                .isEqualTo(3);
+    }
+
+    @AfterEach
+    void stop() {
+        nachlauf.close();
+        cluster.close();
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"first-job", "cookbook"})
+    void commandsPrintWhatStandsUnderThem(String name) throws IOException {
+        Path file = Installation.TOP.resolve("docs/" + name + ".md");
+        String page = Installation.read(file);
+        String followed = new FollowedPage(nachlauf, nachlauf.inbox).follow(page);
+        if ("write".equals(System.getProperty("nachlauf.pages"))) {
+            Files.writeString(file, followed);
+        }
+        assertThat(followed).isEqualTo(page);
+    }
+}
