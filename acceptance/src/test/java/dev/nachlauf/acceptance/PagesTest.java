@@ -6,19 +6,19 @@ import dev.nachlauf.contract.postgresql.PrivateCluster;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import org.junit.jupiter.api.AfterEach;
-import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 
 /** Pages whose commands print what stands under them; {@code -Dnachlauf.pages=write} writes what they print now. */
 class PagesTest {
-    private PrivateCluster cluster;
-    private Installation nachlauf;
+    private static PrivateCluster cluster;
+    private static Installation nachlauf;
 
     /** As it is after the demo's first load. */
-    @BeforeEach
-    void start() {
+    @BeforeAll
+    static void start() {
         cluster = PrivateCluster.start();
         nachlauf = new Installation(cluster, "pages");
         nachlauf.start("");
@@ -31,8 +31,8 @@ class PagesTest {
                 .isEqualTo(3);
     }
 
-    @AfterEach
-    void stop() {
+    @AfterAll
+    static void stop() {
         nachlauf.close();
         cluster.close();
     }
