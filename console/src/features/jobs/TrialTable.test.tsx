@@ -16,8 +16,8 @@ function row(number: number, beds: string, outcome = 'passed'): TrialRow {
       {
         ...{ write: 'hut', records: 'hut' },
         fields: [
-          { name: 'hut_code', value: `H-${number}`, key: true, later: false },
-          { name: 'beds', value: outcome === 'rejected' ? undefined : beds, key: false, later: false },
+          { name: 'hut_code', value: `H-${number}`, key: true, later: false, broken: false },
+          { name: 'beds', value: outcome === 'rejected' ? undefined : beds, key: false, later: false, broken: false },
         ],
       },
     ],

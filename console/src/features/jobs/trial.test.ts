@@ -15,9 +15,9 @@ const good: TrialRow = {
       write: 'hut',
       records: 'hut',
       fields: [
-        { name: 'code', value: 'H-1', key: true, later: false },
-        { name: 'beds', value: undefined, key: false, later: false },
-        { name: 'warden_id', value: undefined, key: false, later: true },
+        { name: 'code', value: 'H-1', key: true, later: false, broken: false },
+        { name: 'beds', value: undefined, key: false, later: false, broken: false },
+        { name: 'warden_id', value: undefined, key: false, later: true, broken: false },
       ],
     },
   ],
@@ -53,6 +53,13 @@ describe('what a job makes of its first rows', () => {
     ]);
     expect(hut?.fields[2]?.cells[0]).toEqual({ is: 'later' });
     expect(hut?.fields[3]?.cells).toEqual([{ is: 'none' }, { is: 'none' }, { is: 'none' }]);
+  });
+
+  it('is wrong as well where the wrong value has another name in the source', () => {
+    const fields = good.records[0]?.fields.map((field) => ({ ...field, broken: field.name === 'beds' })) ?? [];
+    const row = { ...wrong, problems: [problem('Beds', "'many' is not an integer.")] };
+    const [hut] = triedWrites(maps, [{ ...row, records: [{ write: 'hut', records: 'hut', fields }] }]);
+    expect(hut?.fields[1]?.cells).toEqual([{ is: 'wrong', reason: 'It is made of a value that is wrong.' }]);
   });
 
   it('is narrowed to the fields that somebody looks for', () => {

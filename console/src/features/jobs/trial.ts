@@ -68,6 +68,9 @@ function cell(row: TrialRow, write: string, name: string): TriedCell {
   if (problem) {
     return { is: 'wrong', reason: problem.sentence };
   }
+  if (field.broken) {
+    return { is: 'wrong', reason: 'It is made of a value that is wrong.' };
+  }
   if (field.later) {
     return { is: 'later' };
   }

@@ -66,6 +66,7 @@ public record JobTrial(
      *
      * @param key whether it belongs to the key
      * @param later whether its value is found only when the row is written
+     * @param broken whether it would be made of a value that is wrong
      */
-    public record TrialField(String name, @Nullable String value, boolean key, boolean later) {}
+    public record TrialField(String name, @Nullable String value, boolean key, boolean later, boolean broken) {}
 }

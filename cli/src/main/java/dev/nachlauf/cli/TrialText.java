@@ -71,7 +71,7 @@ final class TrialText {
         if (field.isEmpty()) {
             return "";
         }
-        if (row.problems().stream().anyMatch(problem -> name.equals(problem.field()))) {
+        if (field.get().broken() || row.problems().stream().anyMatch(problem -> name.equals(problem.field()))) {
             return "✗";
         }
         if (field.get().later()) {

@@ -156,12 +156,14 @@ class JobTrials {
             String name = write.fieldNames().get(i);
             Object value = row.values()[i];
             boolean later = value == Mapper.LATER;
-            String text = later || value == BrokenInput.VALUE ? null : Values.text(value);
+            boolean broken = value == BrokenInput.VALUE;
+            String text = later || broken ? null : Values.text(value);
             fields.add(new TrialField(
                     name,
                     Masked.value(text, masked.fields().contains(name)),
                     write.key().contains(i),
-                    later));
+                    later,
+                    broken));
         }
         return new TrialRecord(write.name(), write.target().name(), fields);
     }
