@@ -120,15 +120,14 @@ final class Installation implements AutoCloseable {
     /** Starts the service; {@code pauseAt} names a point at which it stands still, or is empty. */
     void start(String pauseAt) {
         try {
-            ProcessBuilder builder = new ProcessBuilder(
-                            java(),
-                            "-Xmx512m",
-                            "-XX:TieredStopAtLevel=1",
-                            "-Xshare:auto",
-                            "--enable-native-access=ALL-UNNAMED",
-                            "-cp",
-                            TOP.resolve("service/target/lib") + "/*",
-                            "dev.nachlauf.service.NachlaufService")
+            List<String> command = new ArrayList<>(List.of(java(), "-Xmx512m", "-XX:TieredStopAtLevel=1"));
+            command.addAll(WarmStart.of("service"));
+            command.addAll(List.of(
+                    "--enable-native-access=ALL-UNNAMED",
+                    "-cp",
+                    TOP.resolve("service/target/lib") + "/*",
+                    "dev.nachlauf.service.NachlaufService"));
+            ProcessBuilder builder = new ProcessBuilder(command)
                     .redirectErrorStream(true)
                     .redirectOutput(Redirect.appendTo(log().toFile()));
             builder.environment()
@@ -209,13 +208,9 @@ final class Installation implements AutoCloseable {
     }
 
     static List<String> clientCommand(String... arguments) {
-        List<String> command = new ArrayList<>(List.of(
-                java(),
-                "-XX:TieredStopAtLevel=1",
-                "-Xshare:auto",
-                "-cp",
-                TOP.resolve("cli/target/lib") + "/*",
-                "dev.nachlauf.cli.Nachlauf"));
+        List<String> command = new ArrayList<>(List.of(java(), "-XX:TieredStopAtLevel=1"));
+        command.addAll(WarmStart.of("client"));
+        command.addAll(List.of("-cp", TOP.resolve("cli/target/lib") + "/*", "dev.nachlauf.cli.Nachlauf"));
         command.addAll(List.of(arguments));
         return command;
     }
@@ -318,7 +313,8 @@ final class Installation implements AutoCloseable {
         if (service != null && service.isAlive()) {
             service.destroy();
             try {
-                service.waitFor(10, TimeUnit.SECONDS);
+                // the first one to end leaves its classes to the others, which takes a while
+                service.waitFor(30, TimeUnit.SECONDS);
             } catch (InterruptedException e) {
                 Thread.currentThread().interrupt();
             }
