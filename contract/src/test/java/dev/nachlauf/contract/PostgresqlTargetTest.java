@@ -1,9 +1,11 @@
 package dev.nachlauf.contract;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.nachlauf.connectors.database.postgresql.PostgresqlType;
 import dev.nachlauf.contract.postgresql.PrivateCluster;
+import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Place;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
@@ -27,6 +29,7 @@ import java.util.Map;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
+import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
 
 class PostgresqlTargetTest extends TargetContract {
@@ -83,6 +86,21 @@ class PostgresqlTargetTest extends TargetContract {
 
     private static ProblemCode code(Answer answer) {
         return ((Answer.Refused) answer).problems().getFirst().code();
+    }
+
+    /** The tests have a gigabyte, of which an eighth may be held; the records are small on disk, for they repeat. */
+    @Test
+    void storedRecordsThatWouldFillTheMemoryEndTheRunWithAWord() {
+        reopen(
+                "INSERT INTO hut (hut_code, name) SELECT 'W-' || n, repeat('wide ', 200000) FROM generate_series(1, 200) n");
+        String[] all = IntStream.rangeClosed(1, 200).mapToObj(n -> "W-" + n).toArray(String[]::new);
+        assertThatThrownBy(() -> find(all))
+                .isInstanceOfSatisfying(
+                        CannotGoOn.class,
+                        e -> assertThat(e.problems().getFirst().code()).isEqualTo(ProblemCode.BATCH_TOO_LARGE));
+        assertThat(find("W-1", "W-2").matches(1))
+                .as("the connection is still good")
+                .isEqualTo(1);
     }
 
     @Test

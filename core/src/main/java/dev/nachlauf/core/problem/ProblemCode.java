@@ -78,6 +78,7 @@ public enum ProblemCode {
     ROW_RAGGED,
     CELL_ERROR,
     ROW_TOO_LARGE,
+    BATCH_TOO_LARGE,
     // a row on its way
     VALUE_MALFORMED,
     DIVISION_BY_ZERO,

@@ -1,6 +1,9 @@
 package dev.nachlauf.connectors.database.postgresql;
 
 import dev.nachlauf.connectors.database.postgresql.Table.Column;
+import dev.nachlauf.core.problem.CannotGoOn;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.system.Change;
 import dev.nachlauf.core.system.TargetUse;
 import java.sql.Connection;
@@ -23,6 +26,9 @@ import org.postgresql.copy.CopyOut;
  * deleted between two writes of a transaction.
  */
 final class Staging {
+    /** What is found of a batch is held until it is compared: as much as this share of the memory. */
+    private static final long MOST_HELD = Runtime.getRuntime().maxMemory() / 8;
+
     static final int INSERT = 0;
     static final int UPDATE = 1;
     static final int DELETE = 2;
@@ -183,14 +189,19 @@ final class Staging {
     List<BinaryRow> out(String query, int columns) throws SQLException {
         CopyOut out = copy.copyOut("COPY (" + query + ") TO STDOUT (FORMAT binary)");
         List<BinaryRow> rows = new ArrayList<>();
+        long held = 0;
         try {
             boolean first = true;
             for (byte[] message = out.readFromCopy(); message != null; message = out.readFromCopy()) {
+                held += message.length;
                 int start = first ? BinaryCopy.HEADER : 0;
                 first = false;
                 boolean row =
                         message.length > start + 1 && (message[start] << 8 | message[start + 1] & 0xFF) == columns;
-                if (row) {
+                if (held > MOST_HELD) {
+                    // the answer is read to its end, so that the connection stays good, but not kept
+                    rows.clear();
+                } else if (row) {
                     rows.add(new BinaryRow(message, start + Short.BYTES, columns));
                 }
             }
@@ -198,6 +209,13 @@ final class Staging {
             if (out.isActive()) {
                 out.cancelCopy();
             }
+        }
+        if (held > MOST_HELD) {
+            throw new CannotGoOn(Problem.of(
+                    ProblemCode.BATCH_TOO_LARGE,
+                    "The stored records of one batch hold more than " + (MOST_HELD >> 20) + " MB.",
+                    "Start the service with smaller batches (NACHLAUF_BATCH_ROWS) or more memory (NACHLAUF_HEAP),"
+                            + " then start the job again."));
         }
         return rows;
     }
