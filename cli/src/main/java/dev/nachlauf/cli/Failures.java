@@ -63,7 +63,7 @@ final class Failures {
                     "problems",
                     problems)));
         } else {
-            sentences.forEach(err::println);
+            sentences.forEach(sentence -> err.println(PlainText.forTerminal(sentence)));
         }
         return status;
     }

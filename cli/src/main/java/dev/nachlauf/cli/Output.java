@@ -34,7 +34,7 @@ final class Output {
         if (json()) {
             out.println(ServiceClient.JSON.writeValueAsString(value));
         } else {
-            lines.apply(value).forEach(out::println);
+            lines.apply(value).forEach(line -> out.println(PlainText.forTerminal(line)));
         }
     }
 
@@ -45,19 +45,19 @@ final class Output {
         } else if (values.isEmpty()) {
             err.println(whenEmpty);
         } else {
-            table(values, columns).forEach(out::println);
+            table(values, columns).forEach(line -> out.println(PlainText.forTerminal(line)));
         }
     }
 
     /** A text that is the same for people and scripts. */
     void text(String text) {
-        out.print(text);
+        out.print(PlainText.forTerminal(text));
         out.flush();
     }
 
     /** A remark for people; scripts don't see it on standard output. */
     void remark(String text) {
-        err.println(text);
+        err.println(PlainText.forTerminal(text));
     }
 
     /** A column of a table. */

@@ -68,6 +68,11 @@ final class RejectCommands extends Group {
         @Option(names = "--out", paramLabel = "FILE", required = true)
         private Optional<Path> out = Optional.empty();
 
+        @Option(
+                names = "--as-is",
+                description = "Write cells that a spreadsheet would take for formulas without an apostrophe in front.")
+        private boolean asIs;
+
         @Override
         public Integer call() {
             List<RejectView> rejects = service().list("/rejects?run=" + run, RejectView.class, ALL);
@@ -77,15 +82,19 @@ final class RejectCommands extends Group {
                     if (reject == rejects.getFirst()) {
                         List<String> head = new ArrayList<>(List.of("row", "place", "codes", "reasons"));
                         head.addAll(reject.header());
-                        csv.writeRecord(head);
+                        csv.writeRecord(shown(head));
                     }
-                    csv.writeRecord(cells(reject));
+                    csv.writeRecord(shown(cells(reject)));
                 }
             } catch (IOException e) {
                 throw new UncheckedIOException(e);
             }
             output().remark(rejects.size() + " rejects written to " + file);
             return ExitStatus.WELL;
+        }
+
+        private List<String> shown(List<String> cells) {
+            return asIs ? cells : cells.stream().map(PlainText::forSpreadsheet).toList();
         }
 
         private static List<String> cells(RejectView reject) {

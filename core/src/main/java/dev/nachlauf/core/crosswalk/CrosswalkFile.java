@@ -4,6 +4,7 @@ import dev.nachlauf.core.crosswalk.Crosswalk.Entry;
 import dev.nachlauf.core.crosswalk.Crosswalk.From;
 import dev.nachlauf.core.crosswalk.Crosswalk.To;
 import dev.nachlauf.core.document.Document;
+import dev.nachlauf.core.document.DocumentKind;
 import dev.nachlauf.core.document.Section;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Place;
@@ -36,8 +37,9 @@ public final class CrosswalkFile {
     /** The crosswalk; empty when there were problems, all of which are added to {@code problems}. */
     public static Optional<Crosswalk> read(SourceText source, List<Problem> problems) {
         List<Problem> found = new ArrayList<>();
-        Optional<Crosswalk> crosswalk =
-                Document.parse(source, LONGEST, found).map(root -> crosswalk(root, source, found));
+        Optional<Crosswalk> crosswalk = Document.parse(source, LONGEST, found)
+                .filter(DocumentKind.CROSSWALK::heads)
+                .map(root -> crosswalk(root, source, found));
         crosswalk.ifPresent(sound -> check(sound, found));
         problems.addAll(found);
         return found.isEmpty() ? crosswalk : Optional.empty();
@@ -50,14 +52,6 @@ public final class CrosswalkFile {
     }
 
     private static Crosswalk crosswalk(Section root, SourceText source, List<Problem> problems) {
-        root.require("nachlauf");
-        root.text("nachlauf")
-                .filter(version -> !version.equals("1"))
-                .ifPresent(version -> root.problem(
-                        "nachlauf",
-                        ProblemCode.FORMAT_UNKNOWN,
-                        "Version " + version + " of this format is not known.",
-                        "Write nachlauf: 1."));
         String name = root.requiredText("crosswalk").orElse("");
         if (!name.isEmpty() && !NAME.matcher(name).matches()) {
             root.problem(

@@ -1,6 +1,7 @@
 package dev.nachlauf.core.job;
 
 import dev.nachlauf.core.document.Document;
+import dev.nachlauf.core.document.DocumentKind;
 import dev.nachlauf.core.document.Section;
 import dev.nachlauf.core.problem.Place;
 import dev.nachlauf.core.problem.Problem;
@@ -24,14 +25,14 @@ public final class ConnectionFile {
     /** The definition; empty when there were problems, all of which are added to {@code problems}. */
     public static Optional<ConnectionDefinition> read(SourceText source, List<Problem> problems) {
         List<Problem> found = new ArrayList<>();
-        Optional<ConnectionDefinition> definition =
-                Document.parse(source, found).map(ConnectionFile::definition);
+        Optional<ConnectionDefinition> definition = Document.parse(source, found)
+                .filter(DocumentKind.CONNECTION::heads)
+                .map(ConnectionFile::definition);
         problems.addAll(found);
         return found.isEmpty() ? definition : Optional.empty();
     }
 
     private static ConnectionDefinition definition(Section root) {
-        JobFile.version(root);
         String name = JobFile.name(root, "connection", NAME, "small letters, digits and hyphens");
         String title = root.text("title").orElse(name);
         Placed<String> type = new Placed<>(root.requiredText("type").orElse(""), root.placeOfValue("type"));

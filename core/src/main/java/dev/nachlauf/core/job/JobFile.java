@@ -1,6 +1,7 @@
 package dev.nachlauf.core.job;
 
 import dev.nachlauf.core.document.Document;
+import dev.nachlauf.core.document.DocumentKind;
 import dev.nachlauf.core.document.Section;
 import dev.nachlauf.core.job.JobDefinition.Example;
 import dev.nachlauf.core.job.JobDefinition.Limit;
@@ -73,7 +74,9 @@ public final class JobFile {
     }
 
     private Optional<JobDefinition> definition() {
-        version(root);
+        if (!DocumentKind.JOB.heads(root)) {
+            return Optional.empty();
+        }
         String name = name(root, "job", JOB_NAME, "small letters, digits and hyphens");
         String title = root.text("title").orElse(name);
         String notes = root.text("notes").orElse("");
@@ -139,17 +142,6 @@ public final class JobFile {
         if (writes.stream().filter(Write::main).count() > 1) {
             root.problem("write", ProblemCode.VALUE_WRONG_KIND, "Only one write can be the main one.", NOTHING_TO_SAY);
         }
-    }
-
-    static void version(Section root) {
-        root.require("nachlauf");
-        root.text("nachlauf")
-                .filter(version -> !version.equals("1"))
-                .ifPresent(version -> root.problem(
-                        "nachlauf",
-                        ProblemCode.FORMAT_UNKNOWN,
-                        "Version " + version + " of this format is not known.",
-                        "Write nachlauf: 1."));
     }
 
     static String name(Section section, String key, Pattern allowed, String made) {

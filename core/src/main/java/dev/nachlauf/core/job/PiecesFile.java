@@ -1,6 +1,7 @@
 package dev.nachlauf.core.job;
 
 import dev.nachlauf.core.document.Document;
+import dev.nachlauf.core.document.DocumentKind;
 import dev.nachlauf.core.document.Section;
 import dev.nachlauf.core.formula.FormulaSource;
 import dev.nachlauf.core.formula.Piece;
@@ -29,13 +30,13 @@ public final class PiecesFile {
     /** The document; empty when there were problems, all of which are added to {@code problems}. */
     public static Optional<Definition> read(SourceText source, List<Problem> problems) {
         List<Problem> found = new ArrayList<>();
-        Optional<Definition> definition = Document.parse(source, found).map(root -> definition(root, found));
+        Optional<Definition> definition =
+                Document.parse(source, found).filter(DocumentKind.PIECES::heads).map(root -> definition(root, found));
         problems.addAll(found);
         return found.isEmpty() ? definition : Optional.empty();
     }
 
     private static Definition definition(Section root, List<Problem> problems) {
-        JobFile.version(root);
         String name = JobFile.name(root, "pieces", NAME, "small letters, digits and hyphens");
         String title = root.text("title").orElse(name);
         Words words = new Words(List.of(), problems);

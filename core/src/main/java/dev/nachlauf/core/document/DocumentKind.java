@@ -1,0 +1,57 @@
+package dev.nachlauf.core.document;
+
+import dev.nachlauf.core.problem.ProblemCode;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+
+/** The kinds of documents that people write, told apart by the key that holds a document's name. */
+public enum DocumentKind {
+    JOB,
+    CONNECTION,
+    CROSSWALK,
+    PIECES;
+
+    private String word() {
+        return name().toLowerCase(Locale.ROOT);
+    }
+
+    /**
+     * Whether a document may be read as one of this kind, in a version that is known; what is wrong is said. Of a document
+     * of another kind nothing else is worth telling.
+     */
+    public boolean heads(Section root) {
+        List<String> keys = root.keys();
+        Optional<DocumentKind> other = keys.contains(word())
+                ? Optional.empty()
+                : Arrays.stream(values()).filter(kind -> kind.isTold(keys)).findFirst();
+        if (other.isPresent()) {
+            String found = other.get().word();
+            root.problem(
+                    found,
+                    ProblemCode.KEY_MISSING,
+                    "This is " + other.get().called() + ", not " + called() + ".",
+                    "Save it with: nachlauf " + found + " save FILE");
+            return false;
+        }
+        root.require("nachlauf");
+        root.text("nachlauf")
+                .filter(version -> !version.equals("1"))
+                .ifPresent(version -> root.problem(
+                        "nachlauf",
+                        ProblemCode.FORMAT_UNKNOWN,
+                        "Version " + version + " of this format is not known.",
+                        "Write nachlauf: 1."));
+        return true;
+    }
+
+    /** A job has a key {@code pieces} too. */
+    private boolean isTold(List<String> keys) {
+        return keys.contains(word()) && !(this == PIECES && keys.contains("read"));
+    }
+
+    private String called() {
+        return this == PIECES ? "a document of pieces" : "a " + word();
+    }
+}
