@@ -113,7 +113,19 @@ public final class ServiceUnderTest implements AutoCloseable {
         }
     }
 
-    /** A run that nobody carries out, as it would be kept. */
+    /** From now on the scheduler carries out nothing: what a test schedules or keeps stays as it is. */
+    public void holdTasks() {
+        execute("""
+                CREATE FUNCTION later() RETURNS trigger LANGUAGE plpgsql AS $$ BEGIN
+                  NEW.execution_time := now() + interval '1 day'; RETURN NEW; END $$;
+                CREATE TRIGGER later BEFORE INSERT OR UPDATE ON scheduled_tasks FOR EACH ROW EXECUTE FUNCTION later();
+                UPDATE scheduled_tasks SET version = version + 1 WHERE NOT picked""");
+        while (!query("SELECT count(*) FROM scheduled_tasks WHERE picked").equals("0")) {
+            Thread.onSpinWait();
+        }
+    }
+
+    /** A run, as it would be kept. */
     public void keepRun(long id, String state) {
         execute("INSERT INTO job (id, name, latest) VALUES (%1$d, 'hut-list-%1$d', 1)".formatted(id));
         execute("""

@@ -15,8 +15,10 @@ import org.junit.jupiter.api.Test;
 class RunEventsTest {
     @Test
     void whoFollowsWhatCanNoLongerBeShownLearnsThatNothingMoreWillCome() throws Exception {
-        try (ServiceUnderTest service = new ServiceUnderTest();
-                HttpClient http = HttpClient.newHttpClient()) {
+        // the service is closed first: a client that is closed waits for what it has asked
+        try (HttpClient http = HttpClient.newHttpClient();
+                ServiceUnderTest service = new ServiceUnderTest()) {
+            service.holdTasks();
             service.keepRun(1, "running");
             HttpResponse<Stream<String>> events = http.send(
                     service.request("/runs/1/events")

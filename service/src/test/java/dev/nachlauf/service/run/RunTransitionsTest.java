@@ -36,16 +36,7 @@ class RunTransitionsTest {
         transitions = service.bean(RunTransitions.class);
         hands = Executors.newFixedThreadPool(2);
         service.keepRun(1, "finished");
-        // the scheduler must not carry out what the test schedules
-        service.execute("""
-                CREATE FUNCTION later() RETURNS trigger LANGUAGE plpgsql AS $$ BEGIN
-                  NEW.execution_time := now() + interval '1 day'; RETURN NEW; END $$;
-                CREATE TRIGGER later BEFORE INSERT OR UPDATE ON scheduled_tasks FOR EACH ROW EXECUTE FUNCTION later();
-                UPDATE scheduled_tasks SET version = version + 1 WHERE NOT picked""");
-        while (service.query("SELECT count(*) FROM scheduled_tasks WHERE picked")
-                .equals("1")) {
-            Thread.onSpinWait();
-        }
+        service.holdTasks();
     }
 
     @AfterAll
