@@ -1,6 +1,7 @@
 package dev.nachlauf.service.run;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.nachlauf.api.RunView;
 import dev.nachlauf.api.StartRun;
@@ -16,6 +17,8 @@ import java.nio.file.Files;
 import java.sql.Connection;
 import java.sql.Statement;
 import java.util.Map;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.springframework.context.ConfigurableApplicationContext;
 
@@ -26,10 +29,19 @@ class RunShutdownTest {
     private static final String HUTS = "code;name\nH-1;Larch\nH-2;Stone\n";
     private static final int TIMES = 3;
 
-    @Test
-    void anOrdinaryEndLeavesTheRunForTheNextStart() throws Exception {
+    @BeforeAll
+    static void register() {
         CLUSTER.createDatabase(REGISTER);
         CLUSTER.execute(REGISTER, "CREATE TABLE hut (code text PRIMARY KEY, name text)");
+    }
+
+    @BeforeEach
+    void empty() {
+        CLUSTER.execute(REGISTER, "TRUNCATE hut");
+    }
+
+    @Test
+    void anOrdinaryEndLeavesTheRunForTheNextStart() throws Exception {
         long run;
         ServiceUnderTest first = new ServiceUnderTest();
         saveJob(first);
@@ -57,6 +69,25 @@ class RunShutdownTest {
             assertThat(end.state()).as(end.reasons().toString()).isEqualTo("finished");
             assertThat(end.balance().inserted()).isEqualTo(2);
             assertThat(CLUSTER.query(REGISTER, "SELECT count(*) FROM hut")).isEqualTo("2");
+        }
+    }
+
+    /** Whatever breaks off while the process ends is no defect of the run; at any other time it is. */
+    @Test
+    void whatBreaksOffDuringTheEndIsNoDefect() throws Exception {
+        try (ServiceUnderTest service = new ServiceUnderTest()) {
+            saveJob(service);
+            long run = start(service);
+            while (!service.bean(Runs.class).show(run).ended()) {
+                Thread.onSpinWait();
+            }
+            service.holdTasks();
+            service.execute("UPDATE run SET state = 'waiting', sessions = '[' WHERE id = " + run);
+            RunExecution execution = service.bean(RunExecution.class);
+            assertThatThrownBy(() -> execution.attempt(run, () -> true)).isInstanceOf(RuntimeException.class);
+            assertThat(service.query("SELECT state || ' ' || defects FROM run")).isEqualTo("running 0");
+            execution.attempt(run, () -> false);
+            assertThat(service.query("SELECT defects FROM run")).isEqualTo("1");
         }
     }
 
