@@ -24,7 +24,6 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Objects;
 import java.util.Optional;
-import java.util.Set;
 import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.core.JacksonException;
@@ -39,7 +38,7 @@ final class ServiceClient {
             .changeDefaultPropertyInclusion(all -> all.withValueInclusion(JsonInclude.Include.NON_NULL))
             .build();
     private static final String YAML = "application/yaml";
-    private static final Set<String> LOOPBACK = Set.of("localhost", "127.0.0.1", "[::1]");
+    private static final String USUAL = "http://127.0.0.1:8640";
     private static final Duration CONNECT = Duration.ofSeconds(5);
 
     private final String server;
@@ -83,25 +82,18 @@ final class ServiceClient {
 
     /**
      * By option, else NACHLAUF_SERVER, else what ./serve or ./demo left in the state folder; with the token of
-     * NACHLAUF_TOKEN, else, for a service of this machine, the one in the state folder.
+     * NACHLAUF_TOKEN, else, for the service that the state folder belongs to, the one in it.
      */
     static ServiceClient at(Optional<String> stated) {
         String server = stated.or(() -> Optional.ofNullable(System.getenv("NACHLAUF_SERVER")))
                 .or(() -> left("address"))
-                .orElse("http://127.0.0.1:8640");
-        Optional<String> token = Optional.ofNullable(System.getenv("NACHLAUF_TOKEN"))
-                .or(() -> isLocal(server) ? left("token") : Optional.empty());
-        return new ServiceClient(server.replaceAll("/+$", ""), token.filter(text -> !text.isBlank()));
-    }
-
-    /** The token of this machine's service is for that service alone. */
-    private static boolean isLocal(String server) {
-        try {
-            String host = URI.create(server).getHost();
-            return host != null && LOOPBACK.contains(host);
-        } catch (IllegalArgumentException e) {
-            return false;
-        }
+                .orElse(USUAL)
+                .replaceAll("/+$", "");
+        // the token in the state folder is for the service that left it, and for nothing else that listens here
+        boolean own = server.equals(left("address").orElse(USUAL));
+        Optional<String> token =
+                Optional.ofNullable(System.getenv("NACHLAUF_TOKEN")).or(() -> own ? left("token") : Optional.empty());
+        return new ServiceClient(server, token.filter(text -> !text.isBlank()));
     }
 
     private static Optional<String> left(String file) {

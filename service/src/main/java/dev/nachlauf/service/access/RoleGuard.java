@@ -7,6 +7,7 @@ import jakarta.servlet.DispatcherType;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import java.util.Optional;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import org.springframework.web.method.HandlerMethod;
@@ -15,6 +16,9 @@ import org.springframework.web.servlet.HandlerInterceptor;
 /** Refuses what the caller's role does not allow, and notes who did what. */
 @Component
 class RoleGuard implements HandlerInterceptor {
+    /** They change nothing; HEAD is answered by what answers GET. */
+    private static final Set<String> ASKING = Set.of("GET", "HEAD", "OPTIONS");
+
     private final Activities activities;
 
     RoleGuard(Activities activities) {
@@ -25,7 +29,7 @@ class RoleGuard implements HandlerInterceptor {
     public boolean preHandle(HttpServletRequest request, HttpServletResponse response, Object handler) {
         if (request.getDispatcherType() == DispatcherType.REQUEST && handler instanceof HandlerMethod method) {
             Needs needs = method.getMethodAnnotation(Needs.class);
-            if (needs == null && !request.getMethod().equals("GET")) {
+            if (needs == null && !ASKING.contains(request.getMethod())) {
                 throw new IllegalStateException(method + " does not say which role it needs");
             }
             Role least = needs == null ? Role.LOOK : needs.value();

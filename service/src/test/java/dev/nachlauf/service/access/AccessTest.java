@@ -140,6 +140,11 @@ class AccessTest {
     }
 
     @Test
+    void whoMayGetMayAlsoAskForTheHeadAlone() {
+        assertThat(by(service.token(), "HEAD", "/runs").statusCode()).isEqualTo(200);
+    }
+
+    @Test
     void everyCallThatChangesSomethingSaysWhatToNote() {
         mappings().values().forEach(method -> {
             Needs needs = method.getMethodAnnotation(Needs.class);
