@@ -25,6 +25,7 @@ import picocli.CommandLine.ScopeType;
             RunCommands.class,
             RejectCommands.class,
             TokenCommands.class,
+            SecretCommands.class,
             CompletionCommand.class
         })
 public final class Nachlauf {

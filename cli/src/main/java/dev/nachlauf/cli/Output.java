@@ -1,6 +1,7 @@
 package dev.nachlauf.cli;
 
 import java.io.PrintWriter;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
@@ -95,6 +96,18 @@ final class Output {
         return cell instanceof Number number && !(cell instanceof Double)
                 ? number(number.longValue())
                 : cell.toString().replaceAll("[\\r\\n\\t]", " ");
+    }
+
+    /** The day of a moment, in UTC. */
+    static String day(Instant at) {
+        return at.toString().substring(0, "2026-05-01".length());
+    }
+
+    /** A moment to the minute, in UTC; nothing where there is none. */
+    static String minute(@Nullable Instant at) {
+        return at == null
+                ? ""
+                : at.toString().substring(0, "2026-05-01T12:30".length()).replace('T', ' ');
     }
 
     static String number(long number) {

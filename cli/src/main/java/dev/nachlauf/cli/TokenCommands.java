@@ -5,9 +5,7 @@ import dev.nachlauf.api.MakeToken;
 import dev.nachlauf.api.SessionLink;
 import dev.nachlauf.api.TokenView;
 import dev.nachlauf.cli.Output.Column;
-import java.time.Instant;
 import java.util.List;
-import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
@@ -35,10 +33,10 @@ final class TokenCommands extends Group {
                             List.of(
                                     Column.text("token", TokenView::name),
                                     Column.text("role", TokenView::role),
-                                    Column.text("made", token -> day(token.madeAt())),
+                                    Column.text("made", token -> Output.day(token.madeAt())),
                                     Column.text("by", TokenView::madeBy),
-                                    Column.text("last used", token -> minute(token.lastUsedAt())),
-                                    Column.text("retired", token -> minute(token.retiredAt()))));
+                                    Column.text("last used", token -> Output.minute(token.lastUsedAt())),
+                                    Column.text("retired", token -> Output.minute(token.retiredAt()))));
             return ExitStatus.WELL;
         }
     }
@@ -89,15 +87,5 @@ final class TokenCommands extends Group {
             output().one(link, made -> List.of(service().server() + made.path()));
             return ExitStatus.WELL;
         }
-    }
-
-    private static String day(Instant at) {
-        return at.toString().substring(0, "2026-05-01".length());
-    }
-
-    private static String minute(@Nullable Instant at) {
-        return at == null
-                ? ""
-                : at.toString().substring(0, "2026-05-01T12:30".length()).replace('T', ' ');
     }
 }

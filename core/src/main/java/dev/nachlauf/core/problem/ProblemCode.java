@@ -55,6 +55,7 @@ public enum ProblemCode {
     SETTING_MALFORMED,
     SECRET_MISSING,
     SECRET_UNSAFE,
+    SECRET_BOUND,
     UNREACHABLE,
     DISK_FULL,
     SIGN_IN_REFUSED,

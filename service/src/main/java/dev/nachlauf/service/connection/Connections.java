@@ -13,6 +13,7 @@ import dev.nachlauf.core.system.FieldDescription;
 import dev.nachlauf.core.system.HoldsRecords;
 import dev.nachlauf.core.system.Marks;
 import dev.nachlauf.core.system.OpenSystem;
+import dev.nachlauf.core.system.Reach;
 import dev.nachlauf.core.system.RecordDescription;
 import dev.nachlauf.core.system.Secrets;
 import dev.nachlauf.core.system.Setting;
@@ -26,6 +27,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -37,6 +39,7 @@ public class Connections {
     private final Connectors connectors;
     private final Secrets secrets;
     private final ReachGuard reach;
+    private final SecretBindings bindings;
     private final NameLock lock;
     private final Clock clock;
 
@@ -45,9 +48,11 @@ public class Connections {
             Connectors connectors,
             Secrets secrets,
             ReachGuard reach,
+            SecretBindings bindings,
             NameLock lock,
             Clock clock) {
         this.reach = reach;
+        this.bindings = bindings;
         this.lock = lock;
         this.repository = repository;
         this.connectors = connectors;
@@ -87,9 +92,22 @@ public class Connections {
         return repository.findByName(name).map(entity -> {
             ConnectionDefinition definition = definition(new SourceText(name, entity.document));
             Settings settings = new Settings(definition.settings(), secrets);
-            reach.require(type(definition).reach(settings));
+            Reach leads = type(definition).reach(settings);
+            reach.require(leads);
+            if (leads instanceof Reach.Host host) {
+                secretsOf(definition).forEach(secret -> bindings.require(secret, host.name(), name));
+            }
             return type(definition).open(settings);
         });
+    }
+
+    /** The references of the secrets that a connection uses. */
+    private List<String> secretsOf(ConnectionDefinition definition) {
+        return type(definition).settings().stream()
+                .filter(Setting::secret)
+                .map(setting -> definition.settings().get(setting.name()))
+                .filter(Objects::nonNull)
+                .toList();
     }
 
     /** Our own marks on the fields of a connection; none where there is no such connection. */
