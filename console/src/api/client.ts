@@ -1,5 +1,6 @@
 import type { components } from './schema';
 
+export type RunLine = components['schemas']['RunLine'];
 export type RunView = components['schemas']['RunView'];
 export type BalanceView = components['schemas']['BalanceView'];
 export type StepCountView = components['schemas']['StepCountView'];

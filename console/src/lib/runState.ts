@@ -1,4 +1,4 @@
-import type { RunView } from '../api/client';
+import type { RunLine, RunView } from '../api/client';
 import { count } from './format';
 
 export interface StateWords {
@@ -7,7 +7,7 @@ export interface StateWords {
 }
 
 /** A run's state in words, and whether it waits for somebody. */
-export function runState(run: RunView): StateWords {
+export function runState(run: Pick<RunLine, 'state' | 'note' | 'openRejects'>): StateWords {
   switch (run.state) {
     case 'failed':
       return { tone: 'bad', words: 'failed' };

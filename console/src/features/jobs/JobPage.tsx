@@ -7,7 +7,7 @@ import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { Link, useNavigate, useParams } from 'react-router';
 import { api, Refused } from '../../api/client';
-import type { JobCheck, JobView, Page, ParameterView, ProblemView, RunView } from '../../api/client';
+import type { JobCheck, JobView, Page, ParameterView, ProblemView, RunLine, RunView } from '../../api/client';
 import { outcomeParts } from '../../lib/balance';
 import { moment, number } from '../../lib/format';
 import { runState } from '../../lib/runState';
@@ -166,7 +166,7 @@ function insert(editor: EditorView | null, text: string) {
 function RunsOfJob({ name }: { name: string }) {
   const runs = useQuery({
     queryKey: ['runs', 'of', name],
-    queryFn: () => api.get<Page<RunView>>(`/runs?job=${name}&limit=20`),
+    queryFn: () => api.get<Page<RunLine>>(`/runs?job=${name}&limit=20`),
   });
   return (
     <>

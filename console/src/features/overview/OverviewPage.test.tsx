@@ -2,7 +2,7 @@ import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { cleanup, render, screen } from '@testing-library/react';
 import { MemoryRouter } from 'react-router';
 import { afterEach, describe, expect, it, vi } from 'vitest';
-import type { JobView, RunView } from '../../api/client';
+import type { JobView, RunLine } from '../../api/client';
 import { OverviewPage } from './OverviewPage';
 
 afterEach(() => {
@@ -13,7 +13,7 @@ afterEach(() => {
 const counts = { read: 250, skipped: 6, rejected: 9, passed: 235, unreached: 0, taken: 235, inserted: 234 };
 const rest = { updated: 0, unchanged: 0, deleted: 0, issued: 0, refused: 1, warned: 0, elsewhere: 0, balanced: true };
 
-function job(name: string, lastRun?: Partial<RunView>): JobView {
+function job(name: string, lastRun?: Partial<RunLine>): JobView {
   const run = lastRun && {
     ...{ id: 4, state: 'finished', openRejects: 0, createdAt: '2026-05-01T08:00:00Z', reasons: [] },
     ...{ balance: { ...counts, ...rest, steps: [], writes: [] }, ...lastRun },
@@ -49,8 +49,8 @@ describe('the overview', () => {
   });
 
   it('names what needs somebody, with the way to it', async () => {
-    const reasons = [{ sentence: 'More than 5 % were rejected.' }] as RunView['reasons'];
-    const held: Partial<RunView> = { id: 13, state: 'held', reasons };
+    const reasons = [{ sentence: 'More than 5 % were rejected.' }] as RunLine['reasons'];
+    const held: Partial<RunLine> = { id: 13, state: 'held', reasons };
     overview([job('stays', { id: 12, openRejects: 8 }), job('tariffs', {}), job('huts', held)]);
     expect(await screen.findByText('3 jobs, 2 need you.')).toBeTruthy();
     expect(screen.getByRole('link', { name: 'Look at run 12' }).getAttribute('href')).toBe('/runs/12');

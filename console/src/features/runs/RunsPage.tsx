@@ -2,7 +2,7 @@ import { useInfiniteQuery } from '@tanstack/react-query';
 import Button from 'react-bootstrap/Button';
 import { Link } from 'react-router';
 import { api } from '../../api/client';
-import type { Page, RunView } from '../../api/client';
+import type { Page, RunLine } from '../../api/client';
 import { outcomeParts } from '../../lib/balance';
 import { moment, number } from '../../lib/format';
 import { runState } from '../../lib/runState';
@@ -16,7 +16,7 @@ import { SplitBar } from '../../ui/SplitBar';
 export function RunsPage() {
   const runs = useInfiniteQuery({
     queryKey: ['runs'],
-    queryFn: ({ pageParam }) => api.get<Page<RunView>>(`/runs?limit=50${pageParam && `&cursor=${pageParam}`}`),
+    queryFn: ({ pageParam }) => api.get<Page<RunLine>>(`/runs?limit=50${pageParam && `&cursor=${pageParam}`}`),
     initialPageParam: '',
     getNextPageParam: (page) => page.next,
     refetchInterval: 5_000,

@@ -13,8 +13,8 @@ import java.util.List;
  * @param warned rows with warnings beside any outcome
  * @param elsewhere rows that only a write other than the main one rejected
  * @param balanced whether all sums hold
- * @param steps what reading, each step and the maps did, in order; empty for runs of earlier versions
- * @param writes one per write, the main one among them
+ * @param steps what reading, each step and the maps did, in order; empty in lists and for runs of earlier versions
+ * @param writes one per write, the main one among them; empty in lists
  */
 public record BalanceView(
         long read,

@@ -20,4 +20,4 @@ public record JobView(
         Instant savedAt,
         String savedBy,
         List<ProblemView> problems,
-        @Nullable RunView lastRun) {}
+        @Nullable RunLine lastRun) {}

@@ -3,6 +3,7 @@ package dev.nachlauf.cli;
 import dev.nachlauf.api.FileView;
 import dev.nachlauf.api.LedgerRowView;
 import dev.nachlauf.api.ReleaseRun;
+import dev.nachlauf.api.RunLine;
 import dev.nachlauf.api.RunView;
 import dev.nachlauf.api.StartRun;
 import dev.nachlauf.cli.Output.Column;
@@ -78,12 +79,12 @@ final class RunCommands extends Group {
             String path = "/runs"
                     + job.map(name -> "?job=" + ServiceClient.encode(name)).orElse("");
             output().list(
-                            service().list(path, RunView.class, limit),
+                            service().list(path, RunLine.class, limit),
                             "Nothing has run yet. Start a job with: nachlauf run start JOB --follow",
                             List.of(
-                                    Column.number("run", RunView::id),
-                                    Column.text("job", RunView::job),
-                                    Column.text("state", RunView::state),
+                                    Column.number("run", RunLine::id),
+                                    Column.text("job", RunLine::job),
+                                    Column.text("state", RunLine::state),
                                     Column.number("read", run -> run.balance().read()),
                                     Column.number(
                                             "inserted", run -> run.balance().inserted()),
@@ -95,8 +96,8 @@ final class RunCommands extends Group {
                                             "skipped", run -> run.balance().skipped()),
                                     Column.number(
                                             "rejected", run -> run.balance().allRejected()),
-                                    Column.text("source", RunView::source),
-                                    Column.text("by", RunView::startedBy)));
+                                    Column.text("source", RunLine::source),
+                                    Column.text("by", RunLine::startedBy)));
             return ExitStatus.WELL;
         }
     }

@@ -6,12 +6,15 @@ import dev.nachlauf.api.JobVersionView;
 import dev.nachlauf.api.JobView;
 import dev.nachlauf.api.Page;
 import dev.nachlauf.api.ParameterView;
+import dev.nachlauf.api.RunLine;
 import dev.nachlauf.core.job.JobSchema;
 import dev.nachlauf.service.access.Caller;
 import dev.nachlauf.service.access.Deed;
 import dev.nachlauf.service.access.Needs;
 import dev.nachlauf.service.access.Role;
 import jakarta.servlet.http.HttpServletRequest;
+import java.util.List;
+import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -38,7 +41,11 @@ class JobController {
 
     @GetMapping
     Page<JobView> list() {
-        return new Page<>(jobs.list().stream().map(this::view).toList(), null);
+        List<Jobs.Version> all = jobs.list();
+        Map<String, RunLine> runs =
+                lastRuns.of(all.stream().map(Jobs.Version::name).toList());
+        return new Page<>(
+                all.stream().map(job -> view(job, runs.get(job.name()))).toList(), null);
     }
 
     @PostMapping(consumes = YAML)
@@ -91,6 +98,10 @@ class JobController {
     }
 
     private JobView view(Jobs.Version job) {
+        return view(job, lastRuns.of(List.of(job.name())).get(job.name()));
+    }
+
+    private static JobView view(Jobs.Version job, @Nullable RunLine lastRun) {
         JobVersionView version = job.version();
         return new JobView(
                 job.name(),
@@ -102,6 +113,6 @@ class JobController {
                 version.savedAt(),
                 version.savedBy(),
                 job.problems(),
-                lastRuns.of(job.name()).orElse(null));
+                lastRun);
     }
 }

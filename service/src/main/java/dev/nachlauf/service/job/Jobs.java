@@ -23,7 +23,9 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.Function;
 import java.util.function.Predicate;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -102,8 +104,11 @@ public class Jobs {
     /** All jobs by name, each in its newest version. */
     @Transactional(readOnly = true)
     public List<Version> list() {
+        Map<Long, JobVersionEntity> newest =
+                versions.newest().stream().collect(Collectors.toMap(version -> version.jobId, Function.identity()));
         return jobs.findAllByOrderByName().stream()
-                .map(job -> version(job, job.latest))
+                .filter(job -> newest.containsKey(job.id))
+                .map(job -> of(job, Objects.requireNonNull(newest.get(job.id))))
                 .toList();
     }
 
@@ -240,6 +245,10 @@ public class Jobs {
         JobVersionEntity version = versions.findByJobIdAndNumber(job.id, number)
                 .orElseThrow(() -> new CannotGoOn(Problem.of(
                         ProblemCode.NOT_FOUND, "The job " + job.name + " has no version " + number + ".", "")));
+        return of(job, version);
+    }
+
+    private static Version of(JobEntity job, JobVersionEntity version) {
         return new Version(job.id, job.name, version.notes, view(version), version.problems);
     }
 

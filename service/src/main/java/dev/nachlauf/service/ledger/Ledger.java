@@ -6,7 +6,7 @@ import dev.nachlauf.api.Page;
 import dev.nachlauf.api.WriteCountView;
 import dev.nachlauf.core.load.Counts;
 import dev.nachlauf.core.load.Outcome;
-import dev.nachlauf.core.load.Tally;
+import dev.nachlauf.core.load.StepCount;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
@@ -17,14 +17,13 @@ import dev.nachlauf.core.value.Values;
 import dev.nachlauf.service.run.LedgerOfRun;
 import dev.nachlauf.service.run.RunFence;
 import dev.nachlauf.service.run.RunNotes;
+import dev.nachlauf.service.run.RunSums;
 import dev.nachlauf.service.web.Cursors;
 import dev.nachlauf.service.web.Masked;
 import jakarta.persistence.EntityManager;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
-import java.util.Map;
-import java.util.TreeMap;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
@@ -56,23 +55,6 @@ public class Ledger implements LedgerOfRun {
     }
 
     @Override
-    @Transactional(readOnly = true)
-    public Counts counts(long run) {
-        Object[] sums = entities.createQuery("""
-                        select coalesce(sum(c.counts.read), 0), coalesce(sum(c.counts.skipped), 0),
-                               coalesce(sum(c.counts.rejected), 0), coalesce(sum(c.counts.inserted), 0),
-                               coalesce(sum(c.counts.updated), 0), coalesce(sum(c.counts.unchanged), 0),
-                               coalesce(sum(c.counts.deleted), 0), coalesce(sum(c.counts.issued), 0),
-                               coalesce(sum(c.counts.refused), 0), coalesce(sum(c.counts.warned), 0)
-                        from ChunkEntity c where c.id.runId = :run and c.state = 'done'""", Object[].class)
-                .setParameter("run", run)
-                .getSingleResult();
-        long[] n =
-                Arrays.stream(sums).mapToLong(sum -> ((Number) sum).longValue()).toArray();
-        return new Counts(n[0], n[1], n[2], n[3], n[4], n[5], n[6], n[7], n[8], n[9]);
-    }
-
-    @Override
     @Transactional
     public void forgetForeseen(long run) {
         rejects.foresee(run, List.of());
@@ -80,37 +62,10 @@ public class Ledger implements LedgerOfRun {
 
     @Override
     @Transactional(readOnly = true)
-    public long inDoubt(long run) {
-        return entities.createQuery(
-                        "select coalesce(sum(c.counts.read), 0) from ChunkEntity c where c.id.runId = :run and c.state <> 'done'",
-                        Long.class)
-                .setParameter("run", run)
-                .getSingleResult();
-    }
-
-    @Override
-    @Transactional(readOnly = true)
-    public Tally tally(long run) {
-        return LedgerRecords.heads(entities, run).stream()
-                .filter(ChunkEntity::isDone)
-                .map(chunk -> chunk.tally)
-                .reduce(Tally.NONE, Tally::plus);
-    }
-
-    @Override
-    @Transactional(readOnly = true)
-    public Map<String, Long> changedFields(long run) {
-        Map<String, Long> sums = new TreeMap<>();
-        LedgerRecords.heads(entities, run).stream()
-                .filter(ChunkEntity::isDone)
-                .forEach(chunk -> chunk.fieldCounts.forEach((field, count) -> sums.merge(field, count, Long::sum)));
-        return sums;
-    }
-
-    @Override
-    @Transactional(readOnly = true)
-    public long openRejects(long run) {
-        return rejects.open(run);
+    public RunSums sums(long run) {
+        return RunSums.of(LedgerRecords.heads(entities, run, 0).stream()
+                .map(ChunkEntity::head)
+                .toList());
     }
 
     /**
@@ -129,11 +84,11 @@ public class Ledger implements LedgerOfRun {
         long[] from = cursor == null ? new long[2] : Cursors.parts(cursor, 2);
         int offset = from[1] > Integer.MAX_VALUE ? Integer.MAX_VALUE : (int) from[1];
         List<LedgerRowView> lines = new ArrayList<>();
-        for (ChunkEntity head : LedgerRecords.heads(entities, run)) {
+        for (ChunkEntity head : LedgerRecords.heads(entities, run, from[0])) {
             int batch = head.id.batch();
             // what a row in doubt became is not known, so no other outcome is told of it
             boolean passedOver = head.isDone() ? inDoubt || wanted != null && none(head, wanted) : wanted != null;
-            if (batch < from[0] || passedOver) {
+            if (passedOver) {
                 continue;
             }
             List<LedgerRow> rows = ChunkCodec.rows(entities.find(PayloadEntity.class, head.id).rows, keyWidth, fields);
@@ -171,18 +126,20 @@ public class Ledger implements LedgerOfRun {
 
     /** Whether a chunk can be passed over unopened. */
     private static boolean none(ChunkEntity head, Outcome outcome) {
-        if (!head.tally.writes().isEmpty()) {
-            return false;
-        }
-        Counts counts = head.counts.counts();
+        Counts reading = head.counts.counts();
+        List<StepCount> steps = head.tally.steps();
+        List<Counts> writes = head.tally.writes().isEmpty() ? List.of(reading) : head.tally.writes();
         return switch (outcome) {
-            case INSERTED -> counts.inserted() == 0;
-            case UPDATED -> counts.updated() == 0;
-            case UNCHANGED -> counts.unchanged() == 0;
-            case DELETED -> counts.deleted() == 0;
-            case ISSUED -> counts.issued() == 0;
-            case SKIPPED -> counts.skipped() == 0 && head.tally.steps().isEmpty();
-            case REJECTED -> counts.allRejected() + head.tally.elsewhere() == 0;
+            case INSERTED -> writes.stream().allMatch(write -> write.inserted() == 0);
+            case UPDATED -> writes.stream().allMatch(write -> write.updated() == 0);
+            case UNCHANGED -> writes.stream().allMatch(write -> write.unchanged() == 0);
+            case DELETED -> writes.stream().allMatch(write -> write.deleted() == 0);
+            case ISSUED -> writes.stream().allMatch(write -> write.issued() == 0);
+            case SKIPPED -> reading.skipped() == 0 && steps.stream().allMatch(step -> step.skipped() == 0);
+            case REJECTED ->
+                reading.allRejected() + head.tally.elsewhere() + head.tally.sources() == 0
+                        && writes.stream().allMatch(write -> write.allRejected() == 0)
+                        && steps.stream().allMatch(step -> step.rejected() == 0);
         };
     }
 

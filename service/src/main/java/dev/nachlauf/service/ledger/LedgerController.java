@@ -3,7 +3,7 @@ package dev.nachlauf.service.ledger;
 import dev.nachlauf.api.LedgerRowView;
 import dev.nachlauf.api.Page;
 import dev.nachlauf.api.RunView;
-import dev.nachlauf.service.run.Runs;
+import dev.nachlauf.service.run.RunViews;
 import org.jspecify.annotations.Nullable;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -15,9 +15,9 @@ import org.springframework.web.bind.annotation.RestController;
 @RequestMapping("/api/v1/runs/{id}/ledger")
 class LedgerController {
     private final Ledger ledger;
-    private final Runs runs;
+    private final RunViews runs;
 
-    LedgerController(Ledger ledger, Runs runs) {
+    LedgerController(Ledger ledger, RunViews runs) {
         this.ledger = ledger;
         this.runs = runs;
     }

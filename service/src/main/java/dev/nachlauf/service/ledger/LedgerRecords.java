@@ -9,6 +9,7 @@ import dev.nachlauf.core.run.Reject;
 import dev.nachlauf.core.run.RunRecords;
 import dev.nachlauf.service.run.RunFence;
 import dev.nachlauf.service.run.RunNotes;
+import dev.nachlauf.service.run.RunSums;
 import dev.nachlauf.service.store.Hashes;
 import jakarta.persistence.EntityManager;
 import java.nio.file.Files;
@@ -52,13 +53,17 @@ final class LedgerRecords implements RunRecords {
 
     @Override
     public List<Chunk.Head> chunks() {
-        return owned(() -> heads(entities, run).stream().map(ChunkEntity::head).toList());
+        return owned(
+                () -> heads(entities, run, 0).stream().map(ChunkEntity::head).toList());
     }
 
-    static List<ChunkEntity> heads(EntityManager entities, long run) {
+    /** The headers of a run from a batch on, in order. */
+    static List<ChunkEntity> heads(EntityManager entities, long run, long from) {
         return entities.createQuery(
-                        "select c from ChunkEntity c where c.id.runId = :run order by c.id.batch", ChunkEntity.class)
+                        "select c from ChunkEntity c where c.id.runId = :run and c.id.batch >= :from order by c.id.batch",
+                        ChunkEntity.class)
                 .setParameter("run", run)
+                .setParameter("from", (int) Math.min(from, Integer.MAX_VALUE))
                 .getResultList();
     }
 
@@ -78,8 +83,9 @@ final class LedgerRecords implements RunRecords {
     @Override
     public void save(Chunk chunk, List<Integer> settled) {
         owned(() -> {
-            add(chunk);
-            settled.forEach(this::markDone);
+            RunSums before = sums();
+            long visible = add(chunk);
+            note(before.plus(chunk.head()), settled, visible);
             if (!settled.isEmpty() || chunk.head().state() == Chunk.State.DONE) {
                 fence.moved(run, epoch);
             }
@@ -87,46 +93,64 @@ final class LedgerRecords implements RunRecords {
         });
     }
 
-    private void add(Chunk chunk) {
+    /** Keeps a chunk; the answer is how many rejects became visible. */
+    private long add(Chunk chunk) {
         ChunkEntity head = new ChunkEntity(run, chunk.head());
         entities.persist(head);
         entities.persist(new PayloadEntity(head.id, chunk.rows(), chunk.rejects()));
-        if (chunk.head().state() == Chunk.State.DONE) {
-            publish(chunk.head(), chunk.rejects());
-        }
+        return chunk.head().state() == Chunk.State.DONE && hasRejects(chunk.head()) ? publish(chunk.rejects()) : 0;
     }
 
     @Override
     public void settled(List<Integer> batches) {
         owned(() -> {
-            batches.forEach(this::markDone);
+            note(sums(), batches, 0);
             fence.moved(run, epoch);
             return run;
         });
     }
 
-    private void markDone(int batch) {
-        ChunkId id = ChunkId.of(run, batch);
-        ChunkEntity chunk = entities.find(ChunkEntity.class, id);
-        if (!chunk.state.equals(ChunkEntity.DONE)) {
-            chunk.state = ChunkEntity.DONE;
-            Chunk.Head head = chunk.head();
-            if (head.counts().allRejected() + head.tally().elsewhere() > 0) {
-                publish(head, payload(id).rejects);
+    /** Marks batches as done and notes what the ledger adds up to then. */
+    private void note(RunSums before, List<Integer> settled, long visibleBefore) {
+        RunSums sums = before;
+        long visible = visibleBefore;
+        for (int batch : settled) {
+            ChunkEntity chunk = entities.find(ChunkEntity.class, ChunkId.of(run, batch));
+            if (!chunk.isDone()) {
+                chunk.state = ChunkEntity.DONE;
+                sums = sums.settled(chunk.head());
+                visible += hasRejects(chunk.head()) ? publish(payload(chunk.id).rejects) : 0;
             }
         }
+        notes.sums(sums, visible);
     }
 
-    private void publish(Chunk.Head head, byte[] packed) {
-        if (head.counts().allRejected() + head.tally().elsewhere() > 0) {
-            rejects.add(run, ChunkCodec.rejects(packed));
-        }
+    /** What the ledger adds up to; runs of earlier versions begin to keep it here. */
+    private RunSums sums() {
+        return notes.sums().orElseGet(this::summed);
+    }
+
+    private RunSums summed() {
+        return RunSums.of(
+                heads(entities, run, 0).stream().map(ChunkEntity::head).toList());
+    }
+
+    private static boolean hasRejects(Chunk.Head head) {
+        return head.counts().allRejected() + head.tally().elsewhere() > 0;
+    }
+
+    /** Makes rejects visible; the answer is how many. */
+    private long publish(byte[] packed) {
+        List<Reject> visible = ChunkCodec.rejects(packed);
+        rejects.add(run, visible);
+        return visible.size();
     }
 
     @Override
     public void drop(int batch) {
         owned(() -> {
             remove(batch);
+            notes.sums(summed(), 0);
             return run;
         });
     }
@@ -143,7 +167,8 @@ final class LedgerRecords implements RunRecords {
             remove(chunk.head().batch());
             // the new chunk has the old one's id
             entities.flush();
-            add(chunk);
+            long visible = add(chunk);
+            notes.sums(summed(), visible);
             return run;
         });
     }
@@ -185,6 +210,7 @@ final class LedgerRecords implements RunRecords {
     public void foresee(List<Reject> foreseen) {
         owned(() -> {
             rejects.foresee(run, foreseen);
+            notes.foreseen(foreseen.size());
             return run;
         });
     }

@@ -13,7 +13,4 @@ public interface RejectSink {
      * way.
      */
     void foresee(long run, List<Reject> rejects);
-
-    /** How many rejects of a run nobody has dealt with yet. */
-    long open(long run);
 }

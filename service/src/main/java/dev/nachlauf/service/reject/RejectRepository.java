@@ -8,8 +8,6 @@ import org.springframework.data.jpa.repository.Modifying;
 import org.springframework.data.jpa.repository.Query;
 
 interface RejectRepository extends JpaRepository<RejectEntity, Long> {
-    long countByRunIdAndState(long runId, String state);
-
     List<RejectEntity> findByRunIdAndIdGreaterThanOrderById(long runId, long after, Limit limit);
 
     List<RejectEntity> findByIdGreaterThanOrderById(long after, Limit limit);

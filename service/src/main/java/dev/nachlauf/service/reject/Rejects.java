@@ -83,11 +83,6 @@ public class Rejects implements RejectSink {
         rejects.saveAll(entities);
     }
 
-    @Override
-    public long open(long run) {
-        return rejects.countByRunIdAndState(run, OPEN) + rejects.countByRunIdAndState(run, FORESEEN);
-    }
-
     /** A page of rejects in the order in which they were kept; of one run or one job, or of all. */
     @Transactional(readOnly = true)
     public Page<RejectView> list(@Nullable Long run, @Nullable String job, @Nullable String cursor, int asked) {
@@ -129,7 +124,7 @@ public class Rejects implements RejectSink {
     /** How many rejects of a run have which reason, commonest first. */
     @Transactional(readOnly = true)
     public List<RejectGroup> groups(long run) {
-        runs.getObject().show(run);
+        runs.getObject().surroundings(run);
         return rejects.groups(run);
     }
 

@@ -2,6 +2,7 @@ package dev.nachlauf.service.run;
 
 import dev.nachlauf.api.Page;
 import dev.nachlauf.api.ReleaseRun;
+import dev.nachlauf.api.RunLine;
 import dev.nachlauf.api.RunView;
 import dev.nachlauf.api.StartRun;
 import dev.nachlauf.service.access.Caller;
@@ -26,19 +27,21 @@ import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
 @RequestMapping("/api/v1/runs")
 class RunController {
     private final Runs runs;
+    private final RunViews views;
     private final RunEvents events;
 
-    RunController(Runs runs, RunEvents events) {
+    RunController(Runs runs, RunViews views, RunEvents events) {
         this.runs = runs;
+        this.views = views;
         this.events = events;
     }
 
     @GetMapping
-    Page<RunView> list(
+    Page<RunLine> list(
             @RequestParam(required = false) @Nullable String job,
             @RequestParam(required = false) @Nullable String cursor,
             @RequestParam(defaultValue = "50") int limit) {
-        return runs.list(job, cursor, limit);
+        return views.list(job, cursor, limit);
     }
 
     @PostMapping
@@ -52,13 +55,13 @@ class RunController {
 
     @GetMapping("/{id}")
     RunView show(@PathVariable long id) {
-        return runs.show(id);
+        return views.show(id);
     }
 
     /** Server-Sent Events: {@code progress} with a run's view whenever it changes, {@code end} with the last one. */
     @GetMapping(path = "/{id}/events", produces = MediaType.TEXT_EVENT_STREAM_VALUE)
     SseEmitter events(@PathVariable long id) {
-        runs.show(id);
+        views.show(id);
         return events.follow(id);
     }
 

@@ -28,6 +28,7 @@ class RunEnding {
     private static final Logger LOG = LoggerFactory.getLogger(RunEnding.class);
 
     private final RunTransitions transitions;
+    private final RunFacts facts;
     private final RunRepository runs;
     private final RunInput input;
     private final JobPlanning planning;
@@ -38,6 +39,7 @@ class RunEnding {
 
     RunEnding(
             RunTransitions transitions,
+            RunFacts facts,
             RunRepository runs,
             RunInput input,
             JobPlanning planning,
@@ -46,6 +48,7 @@ class RunEnding {
             EntityManager entities,
             TransactionTemplate transactions) {
         this.transitions = transitions;
+        this.facts = facts;
         this.runs = runs;
         this.input = input;
         this.planning = planning;
@@ -56,7 +59,7 @@ class RunEnding {
     }
 
     RunNotes notes(long run, long epoch) {
-        return new RunNotes(run, epoch, transitions, entities, scratch);
+        return new RunNotes(run, epoch, facts, entities, scratch);
     }
 
     boolean stopRequested(long run) {

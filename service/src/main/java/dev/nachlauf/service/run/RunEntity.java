@@ -1,6 +1,7 @@
 package dev.nachlauf.service.run;
 
 import dev.nachlauf.api.ProblemView;
+import dev.nachlauf.core.load.Tally;
 import dev.nachlauf.core.record.SourceColumn;
 import dev.nachlauf.service.store.Json;
 import jakarta.persistence.Convert;
@@ -78,6 +79,25 @@ class RunEntity {
     /** What it proved when it ended; null before, and for runs of earlier versions. */
     @Nullable
     Boolean balanced;
+
+    /** What the ledger adds up to; null, as the next two, in runs of earlier versions. */
+    @Convert(converter = RunTotals.Text.class)
+    @Nullable
+    RunTotals totals;
+
+    @Convert(converter = Json.Tallies.class)
+    @Nullable
+    Tally tally;
+
+    @Convert(converter = Json.NumberMap.class)
+    @Nullable
+    Map<String, Long> changedFields;
+
+    /** Rejects that nobody has dealt with yet. */
+    long openRejects;
+
+    /** Rejects of rows that a held run has not written yet. */
+    long foreseenRejects;
 
     /** Unexpected failures so far. */
     int defects;

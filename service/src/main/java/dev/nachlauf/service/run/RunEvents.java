@@ -24,10 +24,10 @@ class RunEvents {
     private static final int SILENT_LOOKS = 40;
     private static final Logger LOG = LoggerFactory.getLogger(RunEvents.class);
 
-    private final Runs runs;
+    private final RunViews runs;
     private final ExecutorService followers = Executors.newVirtualThreadPerTaskExecutor();
 
-    RunEvents(Runs runs) {
+    RunEvents(RunViews runs) {
         this.runs = runs;
     }
 

@@ -42,6 +42,7 @@ class RunExecution {
     private static final int MOST_DEFECTS = 5;
 
     private final RunTransitions transitions;
+    private final RunFacts facts;
     private final RunEnding ending;
     private final Jobs jobs;
     private final JobPlanning planning;
@@ -55,6 +56,7 @@ class RunExecution {
 
     RunExecution(
             RunTransitions transitions,
+            RunFacts facts,
             RunEnding ending,
             Jobs jobs,
             JobPlanning planning,
@@ -66,6 +68,7 @@ class RunExecution {
             RunSlots slots,
             RunRepository runs) {
         this.transitions = transitions;
+        this.facts = facts;
         this.ending = ending;
         this.jobs = jobs;
         this.planning = planning;
@@ -94,7 +97,7 @@ class RunExecution {
     }
 
     private void attempt(RunEntity run, long epoch, RunSlots.Slot slot, BooleanSupplier shuttingDown) {
-        RunWatch watch = new RunWatch(run.id, epoch, board, runs, transitions, slot, settings.pauseAt());
+        RunWatch watch = new RunWatch(run.id, epoch, board, runs, facts, slot, settings.pauseAt());
         try (watch) {
             RunResult result = watch.stopRequested() ? stopped(run, epoch) : carryOut(run, epoch, watch);
             ending.end(run, epoch, result);

@@ -9,9 +9,11 @@ import org.springframework.transaction.annotation.Transactional;
 @Service
 public class RunFence {
     private final RunTransitions transitions;
+    private final RunFacts facts;
 
-    RunFence(RunTransitions transitions) {
+    RunFence(RunTransitions transitions, RunFacts facts) {
         this.transitions = transitions;
+        this.facts = facts;
     }
 
     /**
@@ -29,6 +31,6 @@ public class RunFence {
     /** The run has got on: what it may wait for a target begins anew. */
     @Transactional(propagation = Propagation.MANDATORY)
     public void moved(long run, long epoch) {
-        transitions.note(run, epoch, RunTransitions.Fact.UNREACHABLE_SINCE, null);
+        facts.note(run, epoch, RunFacts.Fact.UNREACHABLE_SINCE, null);
     }
 }

@@ -1,6 +1,7 @@
 package dev.nachlauf.service.run;
 
-import dev.nachlauf.service.run.RunTransitions.Fact;
+import dev.nachlauf.core.load.Tally;
+import dev.nachlauf.service.run.RunFacts.Fact;
 import dev.nachlauf.service.store.Hashes;
 import dev.nachlauf.service.store.Json;
 import jakarta.persistence.EntityManager;
@@ -17,14 +18,14 @@ import java.util.TreeMap;
 public final class RunNotes {
     private final long run;
     private final long epoch;
-    private final RunTransitions transitions;
+    private final RunFacts facts;
     private final EntityManager entities;
     private final RunScratch scratch;
 
-    RunNotes(long run, long epoch, RunTransitions transitions, EntityManager entities, RunScratch scratch) {
+    RunNotes(long run, long epoch, RunFacts facts, EntityManager entities, RunScratch scratch) {
         this.run = run;
         this.epoch = epoch;
-        this.transitions = transitions;
+        this.facts = facts;
         this.entities = entities;
         this.scratch = scratch;
     }
@@ -56,9 +57,9 @@ public final class RunNotes {
 
     /** Notes a file of this attempt as what the steps made of the rows. */
     public void adopt(Hashes.Content content) {
-        transitions.note(run, epoch, Fact.SHAPED_EPOCH, epoch);
-        transitions.note(run, epoch, Fact.SHAPED_HASH, content.hash());
-        transitions.note(run, epoch, Fact.SHAPED_SIZE, content.size());
+        facts.note(run, epoch, Fact.SHAPED_EPOCH, epoch);
+        facts.note(run, epoch, Fact.SHAPED_HASH, content.hash());
+        facts.note(run, epoch, Fact.SHAPED_SIZE, content.size());
     }
 
     /** What each connection was when the run wrote to it first. */
@@ -69,7 +70,7 @@ public final class RunNotes {
     public void identify(String connection, String identity) {
         Map<String, String> identities = new TreeMap<>(identities());
         identities.put(connection, identity);
-        transitions.note(run, epoch, Fact.IDENTITIES, Json.write(identities));
+        facts.note(run, epoch, Fact.IDENTITIES, Json.write(identities));
     }
 
     /** The sessions that attempts have opened, by connection. */
@@ -78,7 +79,30 @@ public final class RunNotes {
     }
 
     public void sessions(Map<String, List<String>> opened) {
-        transitions.note(run, epoch, Fact.SESSIONS, Json.write(opened));
+        facts.note(run, epoch, Fact.SESSIONS, Json.write(opened));
+    }
+
+    /** What the ledger adds up to, as it was noted; empty in runs of earlier versions. */
+    public Optional<RunSums> sums() {
+        Object[] row =
+                (Object[]) entities.createNativeQuery("SELECT totals, tally, changed_fields FROM run WHERE id = :id")
+                        .setParameter("id", run)
+                        .getSingleResult();
+        return Optional.ofNullable(row[0])
+                .map(totals -> new RunSums(
+                        Json.read(String.valueOf(totals), RunTotals.class),
+                        Json.read(String.valueOf(row[1]), Tally.class),
+                        Json.numberMap(String.valueOf(row[2]))));
+    }
+
+    /** Notes what the ledger adds up to now, and how many rejects became visible with it. */
+    public void sums(RunSums sums, long rejects) {
+        facts.note(run, epoch, sums, rejects);
+    }
+
+    /** Notes how many rejects are shown of rows that a held run has not written. */
+    public void foreseen(long rejects) {
+        facts.note(run, epoch, Fact.FORESEEN_REJECTS, rejects);
     }
 
     private String text(String column) {

@@ -8,11 +8,27 @@ import org.springframework.data.jpa.repository.JpaRepository;
 import org.springframework.data.jpa.repository.Query;
 
 interface RunRepository extends JpaRepository<RunEntity, Long> {
-    List<RunEntity> findByIdLessThanOrderByIdDesc(long before, Limit limit);
+    /** What lists read. */
+    String ROW = "select new dev.nachlauf.service.run.RunRow(r.id, r.jobName, r.jobVersion, r.state, r.note, r.reasons,"
+            + " r.totals, r.rowsRead, r.balanced, r.openRejects, r.foreseenRejects, r.sourceName, r.startedBy,"
+            + " r.createdAt, r.startedAt, r.endedAt) from RunEntity r ";
 
-    List<RunEntity> findByJobNameAndIdLessThanOrderByIdDesc(String jobName, long before, Limit limit);
+    @Query(ROW + "where r.id < :before order by r.id desc")
+    List<RunRow> rows(long before, Limit limit);
 
-    Optional<RunEntity> findFirstByJobNameOrderByIdDesc(String jobName);
+    @Query(ROW + "where r.jobName = :job and r.id < :before order by r.id desc")
+    List<RunRow> rowsOf(String job, long before, Limit limit);
+
+    @Query(ROW + "where r.id in :ids")
+    List<RunRow> rows(Collection<Long> ids);
+
+    /** The newest run of each job that has run; asked one by one from the index, however many runs there are. */
+    @Query(
+            value = "SELECT n.id FROM job j CROSS JOIN LATERAL"
+                    + " (SELECT r.id FROM run r WHERE r.job_name = j.name ORDER BY r.id DESC LIMIT 1) n"
+                    + " WHERE j.name IN (:jobs)",
+            nativeQuery = true)
+    List<Long> newestOf(Collection<String> jobs);
 
     Optional<RunEntity> findFirstByJobIdAndStateAndSourceNameNotOrderByIdDesc(
             long jobId, String state, String sourceName);

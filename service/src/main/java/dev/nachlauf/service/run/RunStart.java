@@ -4,6 +4,7 @@ import dev.nachlauf.api.ProblemView;
 import dev.nachlauf.api.StartRun;
 import dev.nachlauf.core.formula.Scope.Surroundings;
 import dev.nachlauf.core.job.JobDefinition;
+import dev.nachlauf.core.load.Tally;
 import dev.nachlauf.core.plan.Parameters;
 import dev.nachlauf.core.plan.Plan;
 import dev.nachlauf.core.plan.PlannedWrite;
@@ -202,6 +203,9 @@ class RunStart {
         run.startedBy = by;
         run.createdAt = clock.instant();
         run.batchRows = settings.batchRows();
+        run.totals = RunTotals.NONE;
+        run.tally = Tally.NONE;
+        run.changedFields = Map.of();
         return run;
     }
 

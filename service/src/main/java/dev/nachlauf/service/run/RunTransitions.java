@@ -17,7 +17,6 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.OptionalLong;
-import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -173,7 +172,11 @@ public class RunTransitions {
     /** Lets a held run go on, whatever limit it crosses. */
     @Transactional
     Met release(long run) {
-        Met met = change(run, "state = 'waiting', beyond_limit = true, reasons = '[]'", "state = 'held'", Map.of());
+        Met met = change(
+                run,
+                "state = 'waiting', beyond_limit = true, reasons = '[]', foreseen_rejects = 0",
+                "state = 'held'",
+                Map.of());
         if (met.made()) {
             queue.carryOut(run, met.epoch(), clock.instant());
         }
@@ -214,37 +217,6 @@ public class RunTransitions {
                 .setParameter("epoch", epoch)
                 .getResultList()
                 .isEmpty();
-    }
-
-    /** Notes a fact of a run that is carried out: one of the columns that nobody else writes. */
-    @Transactional
-    boolean note(long run, long epoch, Fact fact, @Nullable Object value) {
-        Query update = entities.createNativeQuery("UPDATE run SET " + fact.column
-                        + (value == null ? " = NULL" : " = :value") + " WHERE id = :id AND epoch = :epoch")
-                .setParameter("id", run)
-                .setParameter("epoch", epoch);
-        if (value != null) {
-            update.setParameter("value", value);
-        }
-        return update.executeUpdate() == 1;
-    }
-
-    /** What is noted of a run while it is carried out. */
-    enum Fact {
-        ROWS("rows_read"),
-        /** Null when it has got on, so that its patience begins anew. */
-        UNREACHABLE_SINCE("unreachable_since"),
-        IDENTITIES("identities"),
-        SESSIONS("sessions"),
-        SHAPED_EPOCH("shaped_epoch"),
-        SHAPED_HASH("shaped_hash"),
-        SHAPED_SIZE("shaped_size");
-
-        private final String column;
-
-        Fact(String column) {
-            this.column = column;
-        }
     }
 
     /** Schedules whatever lies idle: runs that nobody carries out, and ended ones with rows in doubt. */

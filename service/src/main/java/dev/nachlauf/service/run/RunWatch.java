@@ -3,7 +3,7 @@ package dev.nachlauf.service.run;
 import dev.nachlauf.core.load.Counts;
 import dev.nachlauf.core.run.RunObserver;
 import dev.nachlauf.service.run.ProgressBoard.Progress;
-import dev.nachlauf.service.run.RunTransitions.Fact;
+import dev.nachlauf.service.run.RunFacts.Fact;
 import java.time.Duration;
 import java.util.List;
 import java.util.Locale;
@@ -33,7 +33,7 @@ final class RunWatch implements RunObserver, AutoCloseable {
     private final long epoch;
     private final ProgressBoard board;
     private final RunRepository runs;
-    private final RunTransitions transitions;
+    private final RunFacts facts;
     private final RunSlots.Slot slot;
     private final String pauseAt;
     private final List<Runnable> aborts = new CopyOnWriteArrayList<>();
@@ -48,14 +48,14 @@ final class RunWatch implements RunObserver, AutoCloseable {
             long epoch,
             ProgressBoard board,
             RunRepository runs,
-            RunTransitions transitions,
+            RunFacts facts,
             RunSlots.Slot slot,
             String pauseAt) {
         this.run = run;
         this.epoch = epoch;
         this.board = board;
         this.runs = runs;
-        this.transitions = transitions;
+        this.facts = facts;
         this.slot = slot;
         this.pauseAt = pauseAt;
         board.put(run, new Progress(SURVEYING, 0, 0, Counts.NONE));
@@ -98,7 +98,7 @@ final class RunWatch implements RunObserver, AutoCloseable {
     public void writing(long all) {
         slot.moved();
         rows = all;
-        transitions.note(run, epoch, Fact.ROWS, all);
+        facts.note(run, epoch, Fact.ROWS, all);
         board.put(run, new Progress(WRITING, all, all, Counts.NONE));
     }
 

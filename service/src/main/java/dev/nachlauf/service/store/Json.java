@@ -36,6 +36,16 @@ public final class Json {
         return read(text, new TypeReference<>() {});
     }
 
+    /** Numbers by name. */
+    public static Map<String, Long> numberMap(String text) {
+        return read(text, new TypeReference<>() {});
+    }
+
+    /** A value of a type. */
+    public static <T> T read(String text, Class<T> type) {
+        return MAPPER.readValue(text, type);
+    }
+
     private static <T> T read(String text, TypeReference<T> type) {
         return MAPPER.readValue(text, type);
     }
@@ -77,8 +87,8 @@ public final class Json {
         }
 
         @Override
-        public Map<String, Long> convertToEntityAttribute(String text) {
-            return read(text, new TypeReference<>() {});
+        public @Nullable Map<String, Long> convertToEntityAttribute(@Nullable String text) {
+            return text == null ? null : numberMap(text);
         }
     }
 
@@ -105,8 +115,8 @@ public final class Json {
         }
 
         @Override
-        public Tally convertToEntityAttribute(String text) {
-            return read(text, new TypeReference<>() {});
+        public @Nullable Tally convertToEntityAttribute(@Nullable String text) {
+            return text == null ? null : read(text, Tally.class);
         }
     }
 

@@ -62,9 +62,9 @@ class RunShutdownTest {
                     .isEqualTo("running 0");
         }
         try (ConfigurableApplicationContext last = ServiceUnderTest.start(first.database(), first.home())) {
-            RunView end = last.getBean(Runs.class).show(run);
+            RunView end = last.getBean(RunViews.class).show(run);
             while (!end.ended()) {
-                end = last.getBean(Runs.class).show(run);
+                end = last.getBean(RunViews.class).show(run);
             }
             assertThat(end.state()).as(end.reasons().toString()).isEqualTo("finished");
             assertThat(end.balance().inserted()).isEqualTo(2);
@@ -78,7 +78,7 @@ class RunShutdownTest {
         try (ServiceUnderTest service = new ServiceUnderTest()) {
             saveJob(service);
             long run = start(service);
-            while (!service.bean(Runs.class).show(run).ended()) {
+            while (!service.bean(RunViews.class).show(run).ended()) {
                 Thread.onSpinWait();
             }
             service.holdTasks();

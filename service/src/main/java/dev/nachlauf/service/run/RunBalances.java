@@ -1,0 +1,140 @@
+package dev.nachlauf.service.run;
+
+import dev.nachlauf.api.BalanceView;
+import dev.nachlauf.api.StepCountView;
+import dev.nachlauf.api.WriteCountView;
+import dev.nachlauf.core.load.Balance;
+import dev.nachlauf.core.load.Counts;
+import dev.nachlauf.core.load.StepCount;
+import dev.nachlauf.core.load.Tally;
+import dev.nachlauf.service.job.Jobs;
+import dev.nachlauf.service.store.Json;
+import java.util.ArrayList;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+
+/** Row balances as people see them. */
+@Component
+class RunBalances {
+    private final LedgerOfRun ledger;
+    private final Jobs jobs;
+
+    RunBalances(LedgerOfRun ledger, Jobs jobs) {
+        this.ledger = ledger;
+        this.jobs = jobs;
+    }
+
+    /** The sums of a run that does not keep them. */
+    RunSums sums(long run) {
+        return ledger.sums(run);
+    }
+
+    /** The balance of a run, as far as lists show it. */
+    BalanceView line(long known, RunTotals totals, @Nullable Boolean proven) {
+        Balance balance = balance(known, totals, Tally.NONE, proven);
+        return view(balance, totals.elsewhere(), proven, List.of(), List.of());
+    }
+
+    /** The balance of a run with its steps and writes. */
+    BalanceView of(RunEntity run, long known, RunSums sums) {
+        Balance balance = balance(known, sums.totals(), sums.tally(), run.balanced);
+        return view(
+                balance,
+                sums.totals().elsewhere(),
+                run.balanced,
+                steps(run, balance.counts(), sums.tally()),
+                writes(run, balance.counts(), sums.tally()));
+    }
+
+    /** While rows are still being counted, those in the ledger are known to be there. */
+    private static Balance balance(long known, RunTotals totals, Tally tally, @Nullable Boolean proven) {
+        long met = totals.counts().read() + totals.inDoubt();
+        long rows = proven == null ? Math.max(known, met) : known;
+        return new Balance(rows, totals.counts(), tally, false, totals.inDoubt());
+    }
+
+    private static BalanceView view(
+            Balance balance,
+            long elsewhere,
+            @Nullable Boolean proven,
+            List<StepCountView> steps,
+            List<WriteCountView> writes) {
+        Counts counts = balance.counts();
+        return new BalanceView(
+                balance.read(),
+                counts.skipped(),
+                counts.rejected(),
+                balance.passed(),
+                balance.unreached(),
+                balance.unknown(),
+                counts.taken(),
+                counts.inserted(),
+                counts.updated(),
+                counts.unchanged(),
+                counts.deleted(),
+                counts.issued(),
+                counts.refused(),
+                counts.warned(),
+                elsewhere,
+                !Boolean.FALSE.equals(proven) && balance.gap().isEmpty(),
+                steps,
+                writes);
+    }
+
+    private static List<WriteCountView> writes(RunEntity run, Counts counts, Tally tally) {
+        List<WriteCountView> writes = new ArrayList<>();
+        for (int i = 0; i < run.writes.size(); i++) {
+            Json.RunWrite write = run.writes.get(i);
+            boolean counted = i < tally.writes().size();
+            writes.add(write(run, write, counted ? tally.writes().get(i) : write.main() ? counts : Counts.NONE));
+        }
+        if (writes.isEmpty()) {
+            Json.RunWrite only = new Json.RunWrite(
+                    run.writeName, run.targetConnection, run.targetRecords, run.fields, run.keyFields, true, List.of());
+            writes.add(write(run, only, counts));
+        }
+        return writes;
+    }
+
+    private static WriteCountView write(RunEntity run, Json.RunWrite write, Counts counts) {
+        return new WriteCountView(
+                write.name(),
+                write.connection().isEmpty() ? run.targetConnection : write.connection(),
+                write.records(),
+                write.main(),
+                counts.taken(),
+                counts.inserted(),
+                counts.updated(),
+                counts.unchanged(),
+                counts.deleted(),
+                counts.issued(),
+                counts.refused(),
+                write.fields(),
+                write.keyFields(),
+                write.sensitive());
+    }
+
+    /** The steps, below what could not even be read. */
+    private List<StepCountView> steps(RunEntity run, Counts counts, Tally tally) {
+        if (tally.steps().isEmpty()) {
+            return List.of();
+        }
+        List<String> labels = jobs.stepLabels(run.jobName, run.jobVersion, run.pins);
+        List<StepCountView> steps = new ArrayList<>();
+        long readable = tally.steps().getFirst().in();
+        steps.add(new StepCountView("reading", counts.read(), 0, readable, 0, counts.read() - readable, 0));
+        for (int i = 0; i < tally.steps().size(); i++) {
+            StepCount count = tally.steps().get(i);
+            steps.add(new StepCountView(
+                    i < labels.size() ? labels.get(i) : "map",
+                    count.in(),
+                    count.made(),
+                    count.out(),
+                    count.skipped(),
+                    count.rejected(),
+                    count.merged()));
+        }
+        return steps;
+    }
+}

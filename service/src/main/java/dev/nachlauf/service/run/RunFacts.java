@@ -1,0 +1,68 @@
+package dev.nachlauf.service.run;
+
+import dev.nachlauf.service.store.Json;
+import jakarta.persistence.EntityManager;
+import jakarta.persistence.Query;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+
+/** What whoever carries a run out notes in it: columns that nobody else writes, each under the epoch. */
+@Component
+class RunFacts {
+    private final EntityManager entities;
+
+    RunFacts(EntityManager entities) {
+        this.entities = entities;
+    }
+
+    /** A column. */
+    enum Fact {
+        ROWS("rows_read"),
+        /** Null when it has got on, so that its patience begins anew. */
+        UNREACHABLE_SINCE("unreachable_since"),
+        IDENTITIES("identities"),
+        SESSIONS("sessions"),
+        SHAPED_EPOCH("shaped_epoch"),
+        SHAPED_HASH("shaped_hash"),
+        SHAPED_SIZE("shaped_size"),
+        FORESEEN_REJECTS("foreseen_rejects");
+
+        private final String column;
+
+        Fact(String column) {
+            this.column = column;
+        }
+    }
+
+    /** Notes a fact; does nothing where the run is no longer this attempt's. */
+    @Transactional
+    void note(long run, long epoch, Fact fact, @Nullable Object value) {
+        Query update = entities.createNativeQuery("UPDATE run SET " + fact.column
+                        + (value == null ? " = NULL" : " = :value") + " WHERE id = :id AND epoch = :epoch")
+                .setParameter("id", run)
+                .setParameter("epoch", epoch);
+        if (value != null) {
+            update.setParameter("value", value);
+        }
+        update.executeUpdate();
+    }
+
+    /**
+     * Notes what the ledger adds up to now.
+     *
+     * @param rejects how many rejects became visible with it
+     */
+    @Transactional
+    void note(long run, long epoch, RunSums sums, long rejects) {
+        entities.createNativeQuery("UPDATE run SET totals = :totals, tally = :tally, changed_fields = :fields,"
+                        + " open_rejects = open_rejects + :rejects WHERE id = :id AND epoch = :epoch")
+                .setParameter("id", run)
+                .setParameter("epoch", epoch)
+                .setParameter("totals", Json.write(sums.totals()))
+                .setParameter("tally", Json.write(sums.tally()))
+                .setParameter("fields", Json.write(sums.changedFields()))
+                .setParameter("rejects", rejects)
+                .executeUpdate();
+    }
+}

@@ -1,0 +1,147 @@
+package dev.nachlauf.service.run;
+
+import dev.nachlauf.api.Page;
+import dev.nachlauf.api.RunLine;
+import dev.nachlauf.api.RunView;
+import dev.nachlauf.core.load.Tally;
+import dev.nachlauf.core.problem.CannotGoOn;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.service.job.LastRunOfJob;
+import dev.nachlauf.service.web.Cursors;
+import java.util.Collection;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Optional;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+import org.springframework.data.domain.Limit;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+
+/**
+ * Shows runs from their rows alone, whatever the length of their ledgers; of a run that this process carries out, as it is
+ * at this moment.
+ */
+@Component
+public class RunViews implements LastRunOfJob {
+    private final RunRepository runs;
+    private final RunInput input;
+    private final ProgressBoard board;
+    private final RunBalances balances;
+
+    RunViews(RunRepository runs, RunInput input, ProgressBoard board, RunBalances balances) {
+        this.runs = runs;
+        this.input = input;
+        this.board = board;
+        this.balances = balances;
+    }
+
+    /** Runs, newest first. */
+    @Transactional(readOnly = true)
+    public Page<RunLine> list(@Nullable String job, @Nullable String cursor, int asked) {
+        int limit = Cursors.limit(asked);
+        long before = Cursors.one(cursor, Long.MAX_VALUE);
+        Limit more = Limit.of(limit + 1);
+        List<RunRow> found = job == null ? runs.rows(before, more) : runs.rowsOf(job, before, more);
+        List<RunLine> items = found.stream().limit(limit).map(this::line).toList();
+        return new Page<>(
+                items, found.size() > limit ? String.valueOf(items.getLast().id()) : null);
+    }
+
+    @Override
+    @Transactional(readOnly = true)
+    public Map<String, RunLine> of(Collection<String> jobs) {
+        return runs.rows(runs.newestOf(jobs)).stream()
+                .map(this::line)
+                .collect(Collectors.toMap(RunLine::job, Function.identity()));
+    }
+
+    /** One run. */
+    @Transactional(readOnly = true)
+    public RunView show(long id) {
+        return of(entity(id));
+    }
+
+    RunEntity entity(long id) {
+        return runs.findById(id)
+                .orElseThrow(() -> new CannotGoOn(Problem.of(
+                        ProblemCode.NOT_FOUND, "There is no run " + id + ".", "run list shows the newest.")));
+    }
+
+    private RunLine line(RunRow run) {
+        Optional<ProgressBoard.Progress> live = live(run.id(), run.state());
+        RunTotals totals = totals(
+                live,
+                Optional.ofNullable(run.totals())
+                        .orElseGet(() -> balances.sums(run.id()).totals()));
+        return new RunLine(
+                run.id(),
+                run.jobName(),
+                run.jobVersion(),
+                run.state(),
+                run.note(),
+                run.reasons(),
+                balances.line(rows(live, run.rowsRead()), totals, run.balanced()),
+                run.openRejects() + run.foreseenRejects(),
+                run.sourceName(),
+                run.startedBy(),
+                run.createdAt(),
+                run.startedAt(),
+                run.endedAt());
+    }
+
+    RunView of(RunEntity run) {
+        Optional<ProgressBoard.Progress> live = live(run.id, run.state);
+        RunSums known = run.totals == null
+                ? balances.sums(run.id)
+                : new RunSums(
+                        run.totals,
+                        Objects.requireNonNullElse(run.tally, Tally.NONE),
+                        Objects.requireNonNullElse(run.changedFields, Map.of()));
+        RunSums sums = new RunSums(totals(live, known.totals()), known.tally(), known.changedFields());
+        return new RunView(
+                Objects.requireNonNull(run.id),
+                run.jobName,
+                run.jobVersion,
+                run.state,
+                live.map(ProgressBoard.Progress::phase).orElse(""),
+                live.map(ProgressBoard.Progress::surveyed).orElse(0L),
+                run.note,
+                run.reasons,
+                balances.of(run, rows(live, run.rowsRead), sums),
+                sums.changedFields(),
+                run.openRejects + run.foreseenRejects,
+                run.writeName,
+                run.targetConnection,
+                run.targetRecords,
+                run.fields,
+                run.keyFields,
+                run.sourceName,
+                input.views(run.id),
+                run.warnings,
+                run.parameters,
+                run.stopRequested,
+                run.startedBy,
+                run.createdAt,
+                run.startedAt,
+                run.endedAt);
+    }
+
+    private Optional<ProgressBoard.Progress> live(long run, String state) {
+        return state.equals("running") ? board.find(run) : Optional.empty();
+    }
+
+    private static long rows(Optional<ProgressBoard.Progress> live, long noted) {
+        return live.map(ProgressBoard.Progress::rows).filter(known -> known > 0).orElse(noted);
+    }
+
+    /** The board is ahead of what is noted, but knows the counts only. */
+    private static RunTotals totals(Optional<ProgressBoard.Progress> live, RunTotals noted) {
+        return live.filter(progress -> progress.rows() > 0)
+                .map(progress -> new RunTotals(progress.counts(), noted.elsewhere(), noted.inDoubt()))
+                .orElse(noted);
+    }
+}
