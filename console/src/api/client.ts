@@ -1,3 +1,4 @@
+import { lookResult } from './looks';
 import type { components } from './schema';
 
 export type RunLine = components['schemas']['RunLine'];
@@ -78,10 +79,16 @@ export const serviceState = {
   isGone: () => gone,
 };
 
+/** The answer only names a look that takes longer. */
+const UNDER_WAY = 202;
+
 async function call<T>(path: string, init?: RequestInit): Promise<T> {
   let response: Response;
   try {
     response = await fetch(`/api/v1${path}`, init);
+    if (response.status === UNDER_WAY) {
+      response = await lookResult(response);
+    }
   } catch {
     setGone(true);
     throw new ServiceGone('The service can’t be reached.');

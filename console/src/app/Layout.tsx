@@ -1,6 +1,7 @@
 import type { ReactNode } from 'react';
 import { NavLink } from 'react-router';
 import { Who } from '../features/access/SignedIn';
+import { LookStrip } from './LookStrip';
 import { ServiceStrip } from './ServiceStrip';
 import { ThemeChoice } from './ThemeChoice';
 
@@ -30,6 +31,7 @@ export function Layout({ children }: { children: ReactNode }) {
       </nav>
       <main className="page">
         <ServiceStrip />
+        <LookStrip />
         {children}
       </main>
     </div>

@@ -79,7 +79,7 @@ function Records({ name, chosen }: { name: string; chosen: string | undefined })
               {page.items.map((type) => (
                 <Link
                   key={type.name}
-                  to={`/connections/${name}/${type.name}`}
+                  to={`/connections/${name}/${encodeURIComponent(type.name)}`}
                   className={type.name === shown ? 'active' : ''}
                   title={type.label}
                   aria-current={type.name === shown ? 'page' : undefined}

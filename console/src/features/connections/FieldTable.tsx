@@ -9,14 +9,14 @@ import { Loaded } from '../../ui/Loaded';
 export function FieldTable({ connection, records }: { connection: string; records: string }) {
   const fields = useQuery({
     queryKey: ['connections', connection, 'records', records],
-    queryFn: () => api.get<RecordsView>(`/connections/${connection}/records/${records}`),
+    queryFn: () => api.get<RecordsView>(`/connections/${connection}/records/${encodeURIComponent(records)}`),
   });
   return (
     <Loaded query={fields} rows={10}>
       {(view) => (
         <>
           <p className="mt-2">
-            <Link to={`/sources?connection=${connection}&records=${records}&part=profile`}>
+            <Link to={`/sources?connection=${connection}&records=${encodeURIComponent(records)}&part=profile`}>
               What these records hold
             </Link>
           </p>

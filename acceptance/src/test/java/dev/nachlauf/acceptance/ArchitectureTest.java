@@ -44,6 +44,7 @@ class ArchitectureTest {
             "store",
             "web",
             "access",
+            "look",
             "connection",
             "file",
             "source",

@@ -8,11 +8,7 @@ import org.jspecify.annotations.Nullable;
 
 /** Stays with a run: live progress on a terminal, the balance at the end. */
 final class Following {
-    /** The launch script sets it when standard error is a terminal: progress never goes into a pipe. */
-    private static final boolean TERMINAL = "1".equals(System.getenv("NACHLAUF_TERMINAL"));
-
     private static final int ATTEMPTS = 60;
-    private static final int WIDTH = 78;
 
     private Following() {}
 
@@ -34,9 +30,7 @@ final class Following {
                 pause();
             }
         }
-        if (TERMINAL) {
-            System.err.print("\r" + " ".repeat(WIDTH) + "\r");
-        }
+        TerminalLine.clear();
         RunView run = Objects.requireNonNull(last.get(), "the stream ended before it began");
         output.one(run, RunText::lines);
         return status(run);
@@ -62,17 +56,12 @@ final class Following {
     }
 
     private static void show(RunView run) {
-        if (!TERMINAL) {
-            return;
-        }
         BalanceView balance = run.balance();
         long done = balance.read() - balance.unreached();
         String line = run.phase().equals("writing")
                 ? "[" + BalanceText.bar(balance) + "] " + Output.number(done) + " of " + Output.number(balance.read())
                 : run.state() + " " + run.phase() + " " + (run.surveyed() > 0 ? Output.number(run.surveyed()) : "")
                         + run.note();
-        String cut = line.length() > WIDTH ? line.substring(0, WIDTH) : line + " ".repeat(WIDTH - line.length());
-        System.err.print("\r" + cut);
-        System.err.flush();
+        TerminalLine.show(line);
     }
 }

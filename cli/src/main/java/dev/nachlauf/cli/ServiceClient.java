@@ -233,6 +233,11 @@ final class ServiceClient {
     private <T> T send(HttpRequest.Builder request, Function<String, T> reader) {
         try {
             HttpResponse<String> response = http.send(request.build(), BodyHandlers.ofString());
+            Optional<String> underWay = Awaiting.of(response);
+            if (underWay.isPresent()) {
+                response =
+                        new Awaiting(http, path -> request("").uri(URI.create(server + path))).result(underWay.get());
+            }
             if (response.statusCode() >= 400) {
                 throw refused(response.statusCode(), response.body());
             }

@@ -5,9 +5,9 @@ import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.system.Setting;
 import dev.nachlauf.core.system.Settings;
+import dev.nachlauf.core.text.NamePattern;
 import java.time.Duration;
 import java.util.function.Predicate;
-import java.util.regex.Pattern;
 
 /** What all places share: names with wildcards, and the time for which a file must have lain untouched. */
 public final class FilePattern {
@@ -38,12 +38,7 @@ public final class FilePattern {
                     "The file " + pattern + " leads out of the place.",
                     "Name a file in it, with * and ? where its name varies."));
         }
-        StringBuilder expression = new StringBuilder();
-        for (char c : pattern.toCharArray()) {
-            expression.append(c == '*' ? ".*" : c == '?' ? "." : Pattern.quote(String.valueOf(c)));
-        }
-        Pattern compiled = Pattern.compile(expression.toString(), Pattern.DOTALL);
-        return name -> (pattern.startsWith(".") || !name.startsWith("."))
-                && compiled.matcher(name).matches();
+        NamePattern names = NamePattern.of(pattern);
+        return name -> (pattern.startsWith(".") || !name.startsWith(".")) && names.matches(name);
     }
 }

@@ -15,6 +15,7 @@ import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.record.Field;
 import dev.nachlauf.core.system.FieldDescription;
 import dev.nachlauf.core.system.RecordDescription;
+import dev.nachlauf.core.text.NamePattern;
 import dev.nachlauf.core.text.NearestNames;
 import dev.nachlauf.core.value.Kind;
 import java.util.ArrayList;
@@ -24,7 +25,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 
 /** Plans the steps one after the other; each changes what those below it can see. */
@@ -263,11 +263,9 @@ final class StepPlanner {
     private void wideToLong(int index, Step.WideToLong step) {
         List<String> names = new ArrayList<>();
         for (Placed<String> column : step.columns()) {
-            Pattern pattern =
-                    Pattern.compile(("\\Q" + column.value() + "\\E").replace("*", "\\E.*\\Q"), Pattern.DOTALL);
-            List<String> matching = scope.names().stream()
-                    .filter(name -> pattern.matcher(name).matches())
-                    .toList();
+            NamePattern pattern = NamePattern.ofStars(column.value());
+            List<String> matching =
+                    scope.names().stream().filter(pattern::matches).toList();
             if (matching.isEmpty()) {
                 problems.add(Problem.at(
                         column.place(),

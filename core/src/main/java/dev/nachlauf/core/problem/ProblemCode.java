@@ -126,6 +126,8 @@ public enum ProblemCode {
     JOB_DRAFT,
     RUN_BLOCKED,
     RUN_STATE,
+    TOO_BUSY,
+    LOOK_ENDED,
     REQUEST_MALFORMED,
     REQUEST_FOREIGN,
     NOT_SIGNED_IN,

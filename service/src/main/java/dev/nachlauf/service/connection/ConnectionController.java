@@ -9,6 +9,7 @@ import dev.nachlauf.service.access.Caller;
 import dev.nachlauf.service.access.Deed;
 import dev.nachlauf.service.access.Needs;
 import dev.nachlauf.service.access.Role;
+import dev.nachlauf.service.look.Looks;
 import jakarta.servlet.http.HttpServletRequest;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -23,10 +24,12 @@ import org.springframework.web.bind.annotation.RestController;
 class ConnectionController {
     private final Connections connections;
     private final Looking looking;
+    private final Looks looks;
 
-    ConnectionController(Connections connections, Looking looking) {
+    ConnectionController(Connections connections, Looking looking, Looks looks) {
         this.connections = connections;
         this.looking = looking;
+        this.looks = looks;
     }
 
     @GetMapping
@@ -52,17 +55,17 @@ class ConnectionController {
 
     @PostMapping("/{name}/test")
     @Needs(Role.LOOK)
-    ConnectionTest test(@PathVariable String name) {
-        return looking.test(name);
+    ConnectionTest test(@PathVariable String name, HttpServletRequest http) {
+        return looks.result(http, "test", name, () -> looking.test(name));
     }
 
     @GetMapping("/{name}/records")
-    Page<RecordTypeView> records(@PathVariable String name) {
-        return new Page<>(looking.records(name), null);
+    Page<RecordTypeView> records(@PathVariable String name, HttpServletRequest http) {
+        return looks.result(http, "records", name, () -> new Page<>(looking.records(name), null));
     }
 
     @GetMapping("/{name}/records/{records}")
-    RecordsView fields(@PathVariable String name, @PathVariable String records) {
-        return looking.describe(name, records);
+    RecordsView fields(@PathVariable String name, @PathVariable String records, HttpServletRequest http) {
+        return looks.result(http, "fields", name, () -> looking.describe(name, records));
     }
 }

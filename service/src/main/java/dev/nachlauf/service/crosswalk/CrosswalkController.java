@@ -14,6 +14,7 @@ import dev.nachlauf.service.access.Caller;
 import dev.nachlauf.service.access.Deed;
 import dev.nachlauf.service.access.Needs;
 import dev.nachlauf.service.access.Role;
+import dev.nachlauf.service.look.Looks;
 import dev.nachlauf.service.shared.Crosswalks;
 import jakarta.servlet.http.HttpServletRequest;
 import org.jspecify.annotations.Nullable;
@@ -31,8 +32,10 @@ class CrosswalkController {
     private final Crosswalks crosswalks;
     private final SharedChanges changes;
     private final Gaps gaps;
+    private final Looks looks;
 
-    CrosswalkController(Crosswalks crosswalks, SharedChanges changes, Gaps gaps) {
+    CrosswalkController(Crosswalks crosswalks, SharedChanges changes, Gaps gaps, Looks looks) {
+        this.looks = looks;
         this.crosswalks = crosswalks;
         this.changes = changes;
         this.gaps = gaps;
@@ -93,8 +96,13 @@ class CrosswalkController {
             @PathVariable String name,
             @RequestParam String field,
             @RequestParam(required = false) @Nullable String scopeField,
-            @RequestBody SourceRequest source) {
-        return new Page<>(gaps.ofField(name, source, field, scopeField), null);
+            @RequestBody SourceRequest source,
+            HttpServletRequest http) {
+        return looks.result(
+                http,
+                "gaps",
+                source.connection(),
+                () -> new Page<>(gaps.ofField(name, source, field, scopeField), null));
     }
 
     /** Values of a source's field that the crosswalks do not translate by which saved jobs translate such a field. */
@@ -103,8 +111,13 @@ class CrosswalkController {
     Page<GapView> gapsOfTranslatedField(
             @RequestParam String field,
             @RequestParam(required = false) @Nullable String scopeField,
-            @RequestBody SourceRequest source) {
-        return new Page<>(gaps.ofField(null, source, field, scopeField), null);
+            @RequestBody SourceRequest source,
+            HttpServletRequest http) {
+        return looks.result(
+                http,
+                "gaps",
+                source.connection(),
+                () -> new Page<>(gaps.ofField(null, source, field, scopeField), null));
     }
 
     /** Values that a job meets without a translation in its source as it is now, or in a file that is given. */
@@ -113,13 +126,14 @@ class CrosswalkController {
     Page<GapView> gapsOfJob(
             @PathVariable String name,
             @RequestParam(required = false) @Nullable String source,
-            @RequestParam(required = false) @Nullable String sourceName) {
-        return new Page<>(gaps.ofJob(name, source, sourceName), null);
+            @RequestParam(required = false) @Nullable String sourceName,
+            HttpServletRequest http) {
+        return looks.result(http, "gaps", null, () -> new Page<>(gaps.ofJob(name, source, sourceName), null));
     }
 
     /** Values of a run's rows that no crosswalk translates, by the crosswalks as they are now. */
     @GetMapping("/runs/{id}/gaps")
-    Page<GapView> gapsOfRun(@PathVariable long id) {
-        return new Page<>(gaps.ofRun(id), null);
+    Page<GapView> gapsOfRun(@PathVariable long id, HttpServletRequest http) {
+        return looks.result(http, "gaps", null, () -> new Page<>(gaps.ofRun(id), null));
     }
 }

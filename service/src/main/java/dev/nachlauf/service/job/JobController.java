@@ -12,6 +12,7 @@ import dev.nachlauf.service.access.Caller;
 import dev.nachlauf.service.access.Deed;
 import dev.nachlauf.service.access.Needs;
 import dev.nachlauf.service.access.Role;
+import dev.nachlauf.service.look.Looks;
 import jakarta.servlet.http.HttpServletRequest;
 import java.util.List;
 import java.util.Map;
@@ -32,8 +33,10 @@ class JobController {
     private final Jobs jobs;
     private final JobTrials trials;
     private final LastRunOfJob lastRuns;
+    private final Looks looks;
 
-    JobController(Jobs jobs, JobTrials trials, LastRunOfJob lastRuns) {
+    JobController(Jobs jobs, JobTrials trials, LastRunOfJob lastRuns, Looks looks) {
+        this.looks = looks;
         this.jobs = jobs;
         this.trials = trials;
         this.lastRuns = lastRuns;
@@ -62,8 +65,11 @@ class JobController {
 
     @PostMapping(path = "/check", consumes = YAML)
     @Needs(Role.LOOK)
-    JobCheck check(@RequestParam(defaultValue = "job.yaml") String file, @RequestBody String document) {
-        return jobs.check(file, document);
+    JobCheck check(
+            @RequestParam(defaultValue = "job.yaml") String file,
+            @RequestBody String document,
+            HttpServletRequest http) {
+        return looks.result(http, "check", null, () -> jobs.check(file, document));
     }
 
     @PostMapping(path = "/trial", consumes = YAML)
@@ -73,8 +79,9 @@ class JobController {
             @RequestParam(required = false) @Nullable String source,
             @RequestParam(required = false) @Nullable String sourceName,
             @RequestParam(defaultValue = "5") int rows,
-            @RequestBody String document) {
-        return trials.of(file, document, source, sourceName, rows);
+            @RequestBody String document,
+            HttpServletRequest http) {
+        return looks.result(http, "trial", null, () -> trials.of(file, document, source, sourceName, rows));
     }
 
     @GetMapping(path = "/schema", produces = "application/schema+json")

@@ -31,6 +31,7 @@ import dev.nachlauf.core.text.NearestNames;
 import dev.nachlauf.core.value.Kind;
 import dev.nachlauf.core.value.Reading;
 import dev.nachlauf.service.connection.Connections;
+import dev.nachlauf.service.look.Look;
 import dev.nachlauf.service.shared.Crosswalks;
 import dev.nachlauf.service.shared.Pieces;
 import dev.nachlauf.service.shared.Pins;
@@ -311,7 +312,7 @@ public class JobPlanning {
      */
     void check(JobDefinition job, Map<String, @Nullable Object> parameters, List<Problem> problems, List<String> seen) {
         checkFormat(job, problems);
-        Optional<List<SourceColumn>> columns = look(problems, () -> {
+        Optional<List<SourceColumn>> columns = glance(problems, () -> {
             try (ScratchFolder scratch = ScratchFolder.create()) {
                 Optional<FirstLook> look = firstLook(job, parameters, null, scratch.path(), problems);
                 look.ifPresent(found -> seen.add(found.seen()));
@@ -414,7 +415,7 @@ public class JobPlanning {
         Supplier<SourceReader> open = () -> {
             List<Problem> found = new ArrayList<>();
             ReadsRecords system = records(job, parameters, found).orElseThrow(() -> new CannotGoOn(found));
-            return CursorReader.over(recordsName(job, parameters), system, query(job, parameters, null));
+            return Look.watched(CursorReader.over(recordsName(job, parameters), system, query(job, parameters, null)));
         };
         try (SourceReader reader = open.get()) {
             List<SourceColumn> columns = Sample.take(reader).columns();
@@ -423,14 +424,14 @@ public class JobPlanning {
     }
 
     /** What looks at a system; null where there is nothing to see, which was said already. */
-    private interface Look<T> {
+    private interface Glance<T> {
         @Nullable
         T now();
     }
 
-    private static <T> Optional<T> look(List<Problem> problems, Look<T> look) {
+    private static <T> Optional<T> glance(List<Problem> problems, Glance<T> glance) {
         try {
-            return Optional.ofNullable(look.now());
+            return Optional.ofNullable(glance.now());
         } catch (CannotGoOn e) {
             problems.addAll(e.problems());
             return Optional.empty();

@@ -11,6 +11,8 @@ import dev.nachlauf.api.SuggestionRequest;
 import dev.nachlauf.api.SuggestionView;
 import dev.nachlauf.service.access.Needs;
 import dev.nachlauf.service.access.Role;
+import dev.nachlauf.service.look.Looks;
+import jakarta.servlet.http.HttpServletRequest;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -22,41 +24,48 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 @RequestMapping("/api/v1")
 class SourceController {
-    private final SourceLooks looks;
+    private final SourceLooks sources;
     private final Suggestions suggestions;
+    private final Looks looks;
 
-    SourceController(SourceLooks looks, Suggestions suggestions) {
-        this.looks = looks;
+    SourceController(SourceLooks sources, Suggestions suggestions, Looks looks) {
+        this.sources = sources;
         this.suggestions = suggestions;
+        this.looks = looks;
     }
 
     /** Which source field probably belongs to which field of a record type, best first. */
     @PostMapping("/suggestions")
     @Needs(Role.LOOK)
-    Page<SuggestionView> suggest(@RequestBody SuggestionRequest request) {
-        return new Page<>(suggestions.of(request), null);
+    Page<SuggestionView> suggest(@RequestBody SuggestionRequest request, HttpServletRequest http) {
+        return looks.result(http, "suggestions", request.connection(), () -> new Page<>(suggestions.of(request), null));
     }
 
     @PostMapping("/sources/preview")
     @Needs(Role.LOOK)
-    SourceView preview(@RequestBody SourceRequest request) {
-        return looks.preview(request);
+    SourceView preview(@RequestBody SourceRequest request, HttpServletRequest http) {
+        return looks.result(http, "preview", request.connection(), () -> sources.preview(request));
     }
 
     @PostMapping("/sources/profile")
     @Needs(Role.LOOK)
-    ProfileView profile(@RequestBody ProfileRequest request) {
-        return looks.profile(request);
+    ProfileView profile(@RequestBody ProfileRequest request, HttpServletRequest http) {
+        return looks.result(http, "profile", request.source().connection(), () -> sources.profile(request));
     }
 
     @GetMapping("/connections/{name}/files")
-    Page<FoundFileView> files(@PathVariable String name, @RequestParam(defaultValue = "*") String pattern) {
-        return new Page<>(looks.files(name, pattern), null);
+    Page<FoundFileView> files(
+            @PathVariable String name, @RequestParam(defaultValue = "*") String pattern, HttpServletRequest http) {
+        return looks.result(http, "files", name, () -> new Page<>(sources.files(name, pattern), null));
     }
 
     @PostMapping("/connections/{name}/records/{records}/profile")
     @Needs(Role.LOOK)
-    ProfileView records(@PathVariable String name, @PathVariable String records, @RequestBody ProfileRecords request) {
-        return looks.profileRecords(name, records, request);
+    ProfileView records(
+            @PathVariable String name,
+            @PathVariable String records,
+            @RequestBody ProfileRecords request,
+            HttpServletRequest http) {
+        return looks.result(http, "profile", name, () -> sources.profileRecords(name, records, request));
     }
 }

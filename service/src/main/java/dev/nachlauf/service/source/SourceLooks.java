@@ -23,12 +23,8 @@ import dev.nachlauf.service.connection.Connections;
 import java.time.Instant;
 import java.util.HashSet;
 import java.util.List;
-import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
-import java.util.concurrent.ConcurrentHashMap;
-import java.util.concurrent.Semaphore;
-import java.util.concurrent.TimeUnit;
 import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
@@ -36,10 +32,6 @@ import org.springframework.stereotype.Service;
 /** Shows what a source looks like and what it holds. */
 @Service
 class SourceLooks {
-    private static final int MOST_AT_ONCE = 4;
-    private static final int PATIENCE_SECONDS = 10;
-
-    private final Map<String, Semaphore> looking = new ConcurrentHashMap<>();
     private final RequestedSource requested;
     private final Connections connections;
     private final Sources sources;
@@ -51,32 +43,6 @@ class SourceLooks {
     }
 
     SourceView preview(SourceRequest request) {
-        return few(request.connection(), () -> previewed(request));
-    }
-
-    /** Only some looks at a system at once: its other users want connections, too. */
-    private <T> T few(@Nullable String connection, Supplier<T> look) {
-        Semaphore places =
-                looking.computeIfAbsent(Objects.requireNonNullElse(connection, ""), any -> new Semaphore(MOST_AT_ONCE));
-        try {
-            if (!places.tryAcquire(PATIENCE_SECONDS, TimeUnit.SECONDS)) {
-                throw new CannotGoOn(Problem.of(
-                        ProblemCode.UNREACHABLE,
-                        MOST_AT_ONCE + " people look at " + connection + " already.",
-                        "Try again in a moment."));
-            }
-        } catch (InterruptedException e) {
-            Thread.currentThread().interrupt();
-            throw new IllegalStateException(e);
-        }
-        try {
-            return look.get();
-        } finally {
-            places.release();
-        }
-    }
-
-    private SourceView previewed(SourceRequest request) {
         try (ScratchFolder scratch = ScratchFolder.create()) {
             RequestedSource.Found found = requested.find(request, scratch.path());
             try (SourceReader reader = found.open().get()) {
@@ -92,10 +58,6 @@ class SourceLooks {
     }
 
     ProfileView profile(ProfileRequest request) {
-        return few(request.source().connection(), () -> profiled(request));
-    }
-
-    private ProfileView profiled(ProfileRequest request) {
         try (ScratchFolder scratch = ScratchFolder.create()) {
             RequestedSource.Found found = requested.find(request.source(), scratch.path());
             Supplier<SourceReader> open = found.open();

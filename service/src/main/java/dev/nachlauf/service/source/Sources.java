@@ -23,6 +23,7 @@ import dev.nachlauf.core.system.SourceFormat.Lack;
 import dev.nachlauf.core.system.SourceFormat.SourceReader;
 import dev.nachlauf.core.text.NearestNames;
 import dev.nachlauf.service.file.FileStore;
+import dev.nachlauf.service.look.Look;
 import java.io.BufferedInputStream;
 import java.io.BufferedOutputStream;
 import java.io.IOException;
@@ -198,7 +199,7 @@ public class Sources {
         for (SourceBytes member : members) {
             // runs of earlier versions know a member by its name for people
             if (member.id().equals(part.member()) || members.size() == 1) {
-                return format(part.format()).read(member, new FormatOptions(part.options(), declared));
+                return Look.watched(format(part.format()).read(member, new FormatOptions(part.options(), declared)));
             }
         }
         throw new CannotGoOn(Problem.of(

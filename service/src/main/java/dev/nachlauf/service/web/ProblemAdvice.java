@@ -95,6 +95,7 @@ class ProblemAdvice {
             case REQUEST_MALFORMED -> HttpStatus.BAD_REQUEST;
             case UNREACHABLE -> HttpStatus.BAD_GATEWAY;
             case DISK_FULL -> HttpStatus.INSUFFICIENT_STORAGE;
+            case TOO_BUSY -> HttpStatus.SERVICE_UNAVAILABLE;
             default -> HttpStatus.UNPROCESSABLE_CONTENT;
         };
     }

@@ -55,12 +55,60 @@ class LooksAtOnceTest {
                 }
                 assertThat(waiting()).isEqualTo(AT_ONCE);
                 assertThat(looks).noneMatch(CompletableFuture::isDone);
+                othersAreAnswered(service, http);
             }
             for (CompletableFuture<HttpResponse<String>> look : looks) {
                 HttpResponse<String> answer = look.get(1, TimeUnit.MINUTES);
                 assertThat(answer.statusCode()).as(answer.body()).isEqualTo(200);
                 assertThat(answer.body()).contains("H-1");
             }
+        }
+    }
+
+    /** While all places for looks at the register are taken. */
+    private static void othersAreAnswered(ServiceUnderTest service, HttpClient http) throws Exception {
+        assertThat(http.send(service.request("/runs").build(), BodyHandlers.ofString())
+                        .statusCode())
+                .isEqualTo(200);
+        HttpRequest other = service.request("/sources/preview")
+                .header("Content-Type", "application/json")
+                .POST(BodyPublishers.ofString("{\"sample\":\"code;name\\nH-1;Hut\\n\"}"))
+                .build();
+        assertThat(http.send(other, BodyHandlers.ofString()).statusCode()).isEqualTo(200);
+    }
+
+    @Test
+    void aLookThatTakesLongerThanItsCallerWaitsIsFollowedStoppedAndAskedForLater() throws Exception {
+        try (ServiceUnderTest service = new ServiceUnderTest();
+                HttpClient http = HttpClient.newHttpClient()) {
+            String rows = "code;name\\n" + "H-1;Hut\\n".repeat(20_000);
+            HttpRequest.Builder profile = service.request("/sources/profile")
+                    .header("Content-Type", "application/json")
+                    .header("Prefer", "respond-async")
+                    .POST(BodyPublishers.ofString("{\"source\":{\"sample\":\"" + rows + "\"}}"));
+            HttpResponse<String> named = http.send(profile.build(), BodyHandlers.ofString());
+            assertThat(named.statusCode()).as(named.body()).isEqualTo(202);
+            assertThat(named.body()).contains("\"what\":\"profile\"");
+            String result = named.headers().firstValue("Location").orElseThrow().replace("/api/v1", "");
+            HttpResponse<String> found = http.send(
+                    service.request(result).header("Prefer", "wait=60").build(), BodyHandlers.ofString());
+            assertThat(found.statusCode()).as(found.body()).isEqualTo(200);
+            assertThat(found.body()).contains("\"rows\":20000");
+            assertThat(http.send(service.request(result).build(), BodyHandlers.ofString())
+                            .statusCode())
+                    .isEqualTo(404);
+
+            String other = http.send(profile.build(), BodyHandlers.ofString())
+                    .headers()
+                    .firstValue("Location")
+                    .orElseThrow()
+                    .replace("/api/v1", "");
+            HttpRequest stop = service.request(other.replace("/result", "/stop"))
+                    .POST(BodyPublishers.noBody())
+                    .build();
+            assertThat(http.send(stop, BodyHandlers.ofString()).statusCode()).isEqualTo(200);
+            HttpResponse<String> ended = http.send(service.request(other).build(), BodyHandlers.ofString());
+            assertThat(ended.body()).containsAnyOf("look-ended", "\"rows\":20000");
         }
     }
 
