@@ -32,7 +32,7 @@ public record SourceRequest(
     /**
      * How a field is read.
      *
-     * @param pattern for dates and times, such as dd.MM.yyyy
+     * @param pattern for dates and times, such as dd.MM.yyyy; for truths, such as ja,x/nein
      * @param locale for numbers, such as de
      */
     public record FieldReading(

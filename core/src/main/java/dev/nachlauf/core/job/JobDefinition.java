@@ -116,7 +116,7 @@ public record JobDefinition(
     /** How to take the file apart; what is not said is detected, also the format itself. */
     public record Format(Optional<Placed<String>> as, Map<String, Placed<String>> options) {}
 
-    /** A field's declared kind. {@code pattern} is for dates and times, {@code locale} for numbers. */
+    /** A field's declared kind. {@code pattern} is for dates, times and truths, {@code locale} for numbers. */
     public record FieldDeclaration(
             Placed<String> name,
             Kind kind,

@@ -11,6 +11,7 @@ import dev.nachlauf.core.job.JobDefinition.Trailer;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.value.Kind;
 import dev.nachlauf.core.value.TextParser;
+import dev.nachlauf.core.value.TruthText;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -20,6 +21,8 @@ import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 
 /** The section {@code read} of a job. */
 final class ReadSection {
@@ -213,7 +216,7 @@ final class ReadSection {
                     NOTHING_TO_SAY);
             locale = null;
         }
-        if (pattern != null && !isPattern(kind, pattern)) {
+        if (pattern != null && (kind == Kind.BOOLEAN || !isPattern(kind, pattern))) {
             field.problem(
                     "pattern",
                     ProblemCode.VALUE_WRONG_KIND,
@@ -221,12 +224,41 @@ final class ReadSection {
                     "A pattern is like dd.MM.yyyy or HH:mm.");
             pattern = null;
         }
+        String truths = truths(field, kind);
         field.done();
-        return new FieldDeclaration(name, kind, pattern, locale);
+        return new FieldDeclaration(name, kind, truths == null ? pattern : truths, locale);
+    }
+
+    /** The words for true and false, as a pattern; null where none are named. */
+    private static @Nullable String truths(Section field, Kind kind) {
+        List<String> yes = words(field, "true");
+        List<String> no = words(field, "false");
+        if (!field.has("true") && !field.has("false")) {
+            return null;
+        }
+        String key = field.has("true") ? "true" : "false";
+        boolean both = field.has("true") && field.has("false");
+        boolean sound = both
+                && kind == Kind.BOOLEAN
+                && Stream.concat(yes.stream(), no.stream()).allMatch(TruthText::isWord);
+        String pattern = TruthText.pattern(yes, no);
+        if (sound && isPattern(kind, pattern)) {
+            return pattern;
+        }
+        field.problem(
+                key,
+                ProblemCode.VALUE_WRONG_KIND,
+                "The words for true and false stand together at a boolean; none stands in both lists or holds a comma or slash.",
+                "Such as: is: boolean, true: [yes, x], false: [no, ''].");
+        return null;
+    }
+
+    private static List<String> words(Section field, String key) {
+        return field.isList(key) ? field.texts(key) : field.text(key).stream().toList();
     }
 
     private static boolean isPattern(Kind kind, String pattern) {
-        if (kind != Kind.DATE && kind != Kind.TIME && kind != Kind.TIMESTAMP) {
+        if (kind != Kind.DATE && kind != Kind.TIME && kind != Kind.TIMESTAMP && kind != Kind.BOOLEAN) {
             return false;
         }
         try {

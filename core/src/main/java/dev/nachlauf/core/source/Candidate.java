@@ -24,6 +24,11 @@ final class Candidate {
     private static final int LEAST_YEAR = 1900;
     private static final int LAST_YEAR = 2100;
     private static final String COMPACT_DATE = "yyyyMMdd";
+    /** Points stand behind the day nearly everywhere: it is taken only where that can't be. */
+    private static final String UNLIKELY_DATE = "MM.dd.yyyy";
+    /** Words for true and false; a field of them has both. */
+    private static final List<String> TRUTHS =
+            List.of("yes/no", "y/n", "ja/nein", "j/n", "oui/non", "o/n", "si/no", "sì/no", "sí/no");
 
     private final Reading reading;
     private final TextParser parser;
@@ -44,7 +49,8 @@ final class Candidate {
 
     /** All ways, the plainest first: where several fit equally well and mean the same, the first is taken. */
     static List<Candidate> all() {
-        Stream<Reading> plain = Stream.of(new Reading(Kind.BOOLEAN, null, null));
+        Stream<Reading> truths = Stream.concat(Stream.of((String) null), TRUTHS.stream())
+                .map(pattern -> new Reading(Kind.BOOLEAN, pattern, null));
         Stream<Reading> dates = Stream.of(
                         null,
                         "dd.MM.yyyy",
@@ -56,7 +62,12 @@ final class Candidate {
                         "dd-MM-yyyy",
                         "MM-dd-yyyy",
                         "yyyy/MM/dd",
-                        COMPACT_DATE)
+                        COMPACT_DATE,
+                        "MMM d yyyy",
+                        "MMM d, yyyy",
+                        "d MMM yyyy",
+                        "d-MMM-yyyy",
+                        UNLIKELY_DATE)
                 .map(pattern -> new Reading(Kind.DATE, pattern, null));
         Stream<Reading> numbers = Stream.of(null, "en", "de", "fr", "ch")
                 .flatMap(locale -> Stream.of(Kind.INTEGER, Kind.DECIMAL).map(kind -> new Reading(kind, null, locale)));
@@ -64,7 +75,7 @@ final class Candidate {
                         null, "dd.MM.yyyy HH:mm", "dd.MM.yyyy HH:mm:ss", "dd/MM/yyyy HH:mm", "MM/dd/yyyy HH:mm")
                 .map(pattern -> new Reading(Kind.TIMESTAMP, pattern, null));
         Stream<Reading> times = Stream.of(new Reading(Kind.TIME, null, null));
-        return Stream.of(plain, dates, numbers, stamps, times)
+        return Stream.of(truths, dates, numbers, stamps, times)
                 .flatMap(readings -> readings)
                 .map(Candidate::new)
                 .toList();
@@ -116,7 +127,19 @@ final class Candidate {
     }
 
     long hits() {
-        return hits;
+        return isOneSided() ? 0 : hits;
+    }
+
+    /** Words such as {@code no} that never meet their opposite are more likely something else. */
+    private boolean isOneSided() {
+        return reading.kind() == Kind.BOOLEAN
+                && reading.pattern() != null
+                && first.values().stream().distinct().count() < 2;
+    }
+
+    /** Whether another reading that fits as well is always the right one. */
+    boolean isUnlikely() {
+        return UNLIKELY_DATE.equals(reading.pattern());
     }
 
     List<String> misses() {

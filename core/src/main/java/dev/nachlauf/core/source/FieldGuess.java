@@ -21,18 +21,28 @@ public final class FieldGuess {
 
     private static final double MOST = 0.95;
 
+    private static final Pattern CROSS = Pattern.compile("[xX]");
+    private static final Pattern ZERO_OR_ONE = Pattern.compile("[01]");
+
     private final List<Candidate> candidates = Candidate.all();
     private boolean unreadable;
     private long filled;
+    private long blank;
+    private long crosses;
+    private long zeros;
     private long codes;
     private String code = "";
 
     /** Takes one cell of the sample into account. */
     public void add(@Nullable Object cell) {
         if (cell == null || cell instanceof String text && text.isBlank()) {
+            blank++;
             return;
         }
         filled++;
+        String written = String.valueOf(Values.text(cell)).strip();
+        crosses += CROSS.matcher(written).matches() ? 1 : 0;
+        zeros += ZERO_OR_ONE.matcher(written).matches() ? 1 : 0;
         if (cell instanceof String text
                 && A_NAME_OF_DIGITS.matcher(text.strip()).matches()) {
             codes++;
@@ -61,6 +71,13 @@ public final class FieldGuess {
                     codes + " of " + filled + " values are digits that don't count, such as '" + Values.shortened(code)
                             + "'");
         }
+        if (crosses == filled && blank > 0) {
+            return new Guess(
+                    Reading.TEXT,
+                    certainty(0.5),
+                    "all " + filled + " values are x, the others are empty",
+                    "x and nothing can be truths: is: boolean, true: [x], false: [''].");
+        }
         List<Candidate> best = best();
         if (best.isEmpty()) {
             return Guess.text(certainty(1), "its " + filled + " values are neither numbers nor dates");
@@ -68,7 +85,9 @@ public final class FieldGuess {
         Candidate first = best.getFirst();
         List<Candidate> others = new ArrayList<>();
         for (Candidate candidate : best) {
-            if (first.contradicts(candidate) && others.stream().noneMatch(candidate::agreesWith)) {
+            if (first.contradicts(candidate)
+                    && !candidate.isUnlikely()
+                    && others.stream().noneMatch(candidate::agreesWith)) {
                 others.add(candidate);
             }
         }
@@ -107,7 +126,12 @@ public final class FieldGuess {
 
     private String evidence(Candidate candidate) {
         String evidence = candidate.hits() + " of " + filled + " values are " + candidate.words();
-        return candidate.hits() == filled ? evidence : evidence + "; not " + String.join(", ", candidate.misses());
+        if (candidate.hits() < filled) {
+            return evidence + "; not " + String.join(", ", candidate.misses());
+        }
+        return zeros == filled && candidate.reading().kind() == Kind.INTEGER
+                ? evidence + ", all 0 or 1: truths where the job says is: boolean, true: ['1'], false: ['0']"
+                : evidence;
     }
 
     /** A few values convince less than many. */

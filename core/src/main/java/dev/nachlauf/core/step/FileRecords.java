@@ -81,7 +81,7 @@ public final class FileRecords implements AutoCloseable {
         for (Cell cell : cells) {
             Object value = row.cells()[cell.index];
             try {
-                values.add(value == null || "".equals(value) ? null : Reading.read(value, cell.kind, cell.parser));
+                values.add(Reading.readOrEmpty("".equals(value) ? null : value, cell.kind, cell.parser));
             } catch (ValueProblem problem) {
                 throw unreadable(row, problem.inField(cell.name));
             }

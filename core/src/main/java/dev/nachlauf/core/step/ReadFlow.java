@@ -53,11 +53,8 @@ final class ReadFlow implements RowFlow {
         slots[fact + 2] = plan.needsFacts() ? row.origin().line() : null;
         for (Input input : inputs) {
             Object cell = row.cells()[input.column()];
-            if (cell == null) {
-                continue;
-            }
             try {
-                slots[input.slot()] = Reading.read(cell, input.kind(), input.parser());
+                slots[input.slot()] = Reading.readOrEmpty(cell, input.kind(), input.parser());
             } catch (ValueProblem problem) {
                 flowing.reject(FlowRow.NOBODY, broken(problem, input, cell).withCell(at(row, input)));
                 slots[input.slot()] = BrokenInput.VALUE;
@@ -65,7 +62,7 @@ final class ReadFlow implements RowFlow {
         }
     }
 
-    private static Problem broken(ValueProblem problem, Input input, Object cell) {
+    private static Problem broken(ValueProblem problem, Input input, @Nullable Object cell) {
         String shown = Values.shortened(String.valueOf(Values.text(cell)));
         return Problem.inField(problem.code(), input.name(), shown, problem.sentence(), "");
     }

@@ -3,6 +3,7 @@ package dev.nachlauf.core.value;
 import java.time.DateTimeException;
 import java.time.LocalDate;
 import java.time.format.DateTimeFormatter;
+import java.time.format.DateTimeFormatterBuilder;
 import java.time.format.DateTimeParseException;
 import java.time.format.ResolverStyle;
 import java.util.Locale;
@@ -39,7 +40,11 @@ final class DateText implements TextParser {
                 && pattern.length() == pattern.replaceAll("dd.*dd|MM.*MM", "").length()) {
             return new DateText(pattern);
         }
-        DateTimeFormatter formatter = DateTimeFormatter.ofPattern(pattern.replace('y', 'u'), Locale.ROOT)
+        // names of months are English ones, in any case
+        DateTimeFormatter formatter = new DateTimeFormatterBuilder()
+                .parseCaseInsensitive()
+                .appendPattern(pattern.replace('y', 'u'))
+                .toFormatter(Locale.ENGLISH)
                 .withResolverStyle(ResolverStyle.STRICT);
         return text -> {
             try {

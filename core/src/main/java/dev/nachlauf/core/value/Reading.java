@@ -9,7 +9,7 @@ import org.jspecify.annotations.Nullable;
 /**
  * How the cells of a field are read.
  *
- * @param pattern how dates and times are written; null for ISO 8601
+ * @param pattern how dates and times are written, null for ISO 8601; how truths are written, null for true and false
  * @param locale how numbers are written, one of {@link TextParser#LOCALES}; null for digits with a decimal point
  */
 public record Reading(
@@ -32,7 +32,19 @@ public record Reading(
         if (cell instanceof String text) {
             return parser.parse(text);
         }
+        if (kind == Kind.BOOLEAN && !(cell instanceof Boolean)) {
+            return parser.parse(String.valueOf(Values.text(cell)));
+        }
         return kind.type().isInstance(cell) ? cell : converted(cell, kind);
+    }
+
+    /**
+     * The value of a cell that may be null.
+     *
+     * @throws ValueProblem where the cell is no value of this kind
+     */
+    public static @Nullable Object readOrEmpty(@Nullable Object cell, Kind kind, TextParser parser) {
+        return cell == null ? parser.empty() : read(cell, kind, parser);
     }
 
     private static Object converted(Object cell, Kind kind) {

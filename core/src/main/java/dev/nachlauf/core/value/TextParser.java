@@ -26,10 +26,16 @@ public interface TextParser {
      */
     Object parse(String text);
 
+    /** What an empty cell means; null for no value. */
+    default @Nullable Object empty() {
+        return null;
+    }
+
     /**
      * The parser for a kind.
      *
-     * @param pattern how dates and times are written, as in {@link DateTimeFormatter}; null for ISO 8601
+     * @param pattern how dates and times are written, as in {@link DateTimeFormatter}, null for ISO 8601; how truths are, as in
+     *     {@link TruthText}, null for true and false
      * @param locale how numbers are written, one of {@link #LOCALES}; null for digits with a decimal point
      * @throws IllegalArgumentException where the pattern is malformed
      */
@@ -38,7 +44,7 @@ public interface TextParser {
             case TEXT -> text -> text;
             case INTEGER -> locale == null ? NumberText::integer : NumberText.of(locale)::localInteger;
             case DECIMAL -> locale == null ? NumberText::decimal : NumberText.of(locale)::localDecimal;
-            case BOOLEAN -> TextParser::bool;
+            case BOOLEAN -> pattern == null ? TextParser::bool : TruthText.of(pattern);
             case DATE -> pattern == null ? DateText.ISO : DateText.of(pattern);
             case TIME -> pattern == null ? IsoTimes.TIME : temporal(pattern, LocalTime::parse, "a time");
             case TIMESTAMP ->

@@ -52,6 +52,42 @@ class JobFileTest {
             limits: { rejected: 5% }
             """;
 
+    private static String truths(String field) {
+        return JOB.replace("price: { is: decimal, locale: de }", "open: { " + field + " }");
+    }
+
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "is: boolean, true: [ja, x], false: [nein, '']|ja,x/nein,",
+                "is: boolean, true: yes, false: no|yes/no",
+                "is: boolean, true: ['1'], false: ['0']|1/0",
+                "is: boolean, true: 1, false: 0|1/0",
+            })
+    void truthsAreWordsOnBothSides(String field, String pattern) {
+        assertThat(problems(truths(field))).isEmpty();
+        JobDefinition job = JobFile.read(new SourceText("job.yaml", truths(field)), new ArrayList<>())
+                .orElseThrow();
+        assertThat(job.read().fields().getFirst().reading().pattern()).isEqualTo(pattern);
+    }
+
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "is: boolean, true: [ja]",
+                "is: text, true: [ja], false: [nein]",
+                "is: boolean, true: [ja], false: [JA]",
+                "is: boolean, true: ['a,b'], false: [nein]",
+                "is: boolean, pattern: ja/nein",
+            })
+    void truthsThatCantBeToldApartAreRefused(String field) {
+        assertThat(problems(truths(field)))
+                .singleElement()
+                .satisfies(problem -> assertThat(problem.code()).isEqualTo(ProblemCode.VALUE_WRONG_KIND));
+    }
+
     private static List<Problem> problems(String text) {
         List<Problem> problems = new ArrayList<>();
         JobFile.read(new SourceText("job.yaml", text), problems);

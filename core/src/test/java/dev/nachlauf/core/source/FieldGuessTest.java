@@ -39,6 +39,14 @@ class FieldGuessTest {
                 "20260501|20261231|date|yyyyMMdd|",
                 "2026-05-01 13:30|2026-05-01T13:30:15|timestamp||",
                 "13:30|07:05:10|time||",
+                "Jun 12 1998|may 3 2001|date|MMM d yyyy|",
+                "Jun 12, 1998|Oct 3, 2001|date|MMM d, yyyy|",
+                "12 Jun 1998|3 Oct 2001|date|d MMM yyyy|",
+                "05.13.2026|01.02.2026|date|MM.dd.yyyy|",
+                "01.02.2026|03.04.2026|date|dd.MM.yyyy|",
+                "Ja|nein|boolean|ja/nein|",
+                "J|N|boolean|j/n|",
+                "yes|No|boolean|yes/no|",
                 "H-001|12|text||",
                 "ca. 40|12|text||",
             })
@@ -98,6 +106,24 @@ class FieldGuessTest {
                 .isEqualTo(new Reading(Kind.DATE, null, null));
         assertThat(guess(LocalDate.of(2026, 5, 1), "02.05.2026").reading().pattern())
                 .isEqualTo("dd.MM.yyyy");
+    }
+
+    @Test
+    void wordsForTruthsHaveTheirOpposite() {
+        assertThat(guess("NO", "no").reading()).as("a region, perhaps").isEqualTo(Reading.TEXT);
+        assertThat(guess("ja", "n").reading()).isEqualTo(Reading.TEXT);
+    }
+
+    @Test
+    void crossesAreAskedForAndZerosAndOnesStayNumbers() {
+        Guess crosses = guess("x", null, "X", " ");
+        assertThat(crosses.reading()).isEqualTo(Reading.TEXT);
+        assertThat(crosses.question()).contains("true: [x], false: ['']");
+        assertThat(guess("x", "x").question()).as("no cell is empty").isEmpty();
+        Guess numbers = guess("0", "1", "1");
+        assertThat(numbers.reading().kind()).isEqualTo(Kind.INTEGER);
+        assertThat(numbers.evidence()).contains("true: ['1'], false: ['0']");
+        assertThat(guess("0", "1", "2").evidence()).doesNotContain("truths");
     }
 
     @Test

@@ -10,6 +10,8 @@ import dev.nachlauf.core.value.Reading;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.regex.Pattern;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 
 /** Writes the part of a job file that reads a source as it was looked at. Everything that YAML might misread is quoted. */
 final class ReadText {
@@ -58,9 +60,20 @@ final class ReadText {
     }
 
     private static String reading(Reading reading) {
-        String pattern = reading.pattern() == null ? "" : ", pattern: " + quoted(reading.pattern());
+        String pattern = reading.pattern() == null
+                ? ""
+                : reading.kind() == Kind.BOOLEAN ? truths(reading.pattern()) : ", pattern: " + quoted(reading.pattern());
         String locale = reading.locale() == null ? "" : ", locale: " + reading.locale();
         return "{ is: " + reading.kind().word() + pattern + locale + " }";
+    }
+
+    private static String truths(String pattern) {
+        String[] lists = pattern.split("/", -1);
+        return ", true: " + words(lists[0]) + ", false: " + words(lists[1]);
+    }
+
+    private static String words(String list) {
+        return Stream.of(list.split(",", -1)).map(ReadText::quoted).collect(Collectors.joining(", ", "[", "]"));
     }
 
     private static String quoted(String word) {

@@ -17,7 +17,6 @@ import dev.nachlauf.core.source.Guess;
 import dev.nachlauf.core.source.Sample;
 import dev.nachlauf.core.value.Kind;
 import dev.nachlauf.core.value.Reading;
-import dev.nachlauf.core.value.TextParser;
 import dev.nachlauf.core.value.ValueProblem;
 import dev.nachlauf.core.value.Values;
 import dev.nachlauf.service.web.Masked;
@@ -103,7 +102,7 @@ final class SourceViews {
         } catch (IllegalArgumentException e) {
             throw malformed(
                     "'" + stated.pattern() + "' is no pattern for a " + kind.word() + ".",
-                    "A pattern is like dd.MM.yyyy or HH:mm.");
+                    "A pattern is like dd.MM.yyyy or HH:mm, for truths like ja,x/nein.");
         }
     }
 
@@ -159,12 +158,8 @@ final class SourceViews {
 
     private static @Nullable String value(
             SourceRow row, SourceField field, @Nullable Object cell, Reading reading, List<Problem> wrong) {
-        if (cell == null) {
-            return null;
-        }
         try {
-            TextParser parser = reading.parser();
-            return Values.text(Reading.read(cell, reading.kind(), parser));
+            return Values.text(Reading.readOrEmpty(cell, reading.kind(), reading.parser()));
         } catch (ValueProblem problem) {
             wrong.add(Problem.inField(
                             problem.code(),
