@@ -42,6 +42,7 @@ public record Function(
         PATTERNS("Patterns"),
         NUMBERS("Numbers"),
         DATES("Dates and times"),
+        LISTS("Lists"),
         CODES("Codes and check digits");
 
         private final String title;

@@ -16,6 +16,7 @@ public final class FunctionTable {
                         PatternFunctions.all(),
                         NumberFunctions.all(),
                         DateFunctions.all(),
+                        ListFunctions.all(),
                         CodeFunctions.all())
                 .flatMap(List::stream)
                 .forEach(function -> FUNCTIONS

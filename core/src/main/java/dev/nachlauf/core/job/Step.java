@@ -84,8 +84,19 @@ public sealed interface Step {
         /** Among the records of a system. */
         record Records(Placed<String> connection, Placed<String> records) implements Among {}
 
-        /** Among the rows of files; the name may hold wildcards. A column that is not declared is text. */
-        record File(Placed<String> connection, Placed<String> file, Format format, List<FieldDeclaration> fields)
+        /**
+         * Among the rows of files; the name may hold wildcards. A column that is not declared is text.
+         *
+         * @param sets fields that are made of each row of the file, to be matched and brought like its columns
+         * @param ignoreCase whether texts of the key that differ only in case are the same
+         */
+        record File(
+                Placed<String> connection,
+                Placed<String> file,
+                Format format,
+                List<FieldDeclaration> fields,
+                List<Assignment> sets,
+                boolean ignoreCase)
                 implements Among {}
     }
 

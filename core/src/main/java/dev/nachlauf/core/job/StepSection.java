@@ -77,7 +77,22 @@ final class StepSection {
         Placed<String> connection = words.placed(section, "connection");
         if (section.has("file")) {
             return new Step.Among.File(
-                    connection, words.placed(section, "file"), source.format(section), source.fields(section));
+                    connection,
+                    words.placed(section, "file"),
+                    source.format(section),
+                    source.fields(section),
+                    section.section("set").map(words::assignments).orElse(List.of()),
+                    Words.oneOf(section, "case", "exact", List.of("exact", "ignore"))
+                            .equals("ignore"));
+        }
+        for (String key : List.of("set", "case")) {
+            if (section.has(key)) {
+                section.problem(
+                        key,
+                        ProblemCode.VALUE_WRONG_KIND,
+                        key + " stands beside file; the records of a system are compared as the system does.",
+                        "Change the row's side in match.");
+            }
         }
         return new Step.Among.Records(connection, words.placed(section, "records"));
     }

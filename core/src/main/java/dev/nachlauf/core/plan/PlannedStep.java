@@ -57,8 +57,14 @@ public sealed interface PlannedStep {
      * @param records what it is found among, for people: the record type, or the file's name
      * @param keys the fields of the record and what they must equal
      * @param fields the fields that are brought
+     * @param made fields that are made of each record before it is found, where it is found in a file
      */
-    record Finding(Among among, String records, List<Key> keys, List<Field> fields) {
+    record Finding(Among among, String records, List<Key> keys, List<Field> fields, List<FileField> made) {
+        /** Among records as they are. */
+        public Finding(Among among, String records, List<Key> keys, List<Field> fields) {
+            this(among, records, keys, fields, List.of());
+        }
+
         /** The names of the fields that are brought. */
         public List<String> wanted() {
             return fields.stream().map(Field::name).toList();
@@ -74,6 +80,9 @@ public sealed interface PlannedStep {
             return keys.stream().map(Key::field).toList();
         }
     }
+
+    /** A field that a formula makes of the columns of a file and of what was made before it. */
+    record FileField(String name, Formula formula) {}
 
     /** One part of a key. {@code fromText} reads the formula's text where kinds differ. */
     record Key(String field, Kind kind, Formula formula, boolean fromText) {}

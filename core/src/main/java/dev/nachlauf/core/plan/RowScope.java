@@ -128,6 +128,11 @@ final class RowScope {
         return new RowScope(surroundings, values.with(field), texts.with(field), below);
     }
 
+    /** What does not change from row to row. */
+    Surroundings surroundings() {
+        return surroundings;
+    }
+
     int slots() {
         return values.fields().size();
     }

@@ -1,10 +1,12 @@
 package dev.nachlauf.core.plan;
 
 import dev.nachlauf.core.formula.Formula;
+import dev.nachlauf.core.formula.Scope;
 import dev.nachlauf.core.job.JobDefinition.Assignment;
 import dev.nachlauf.core.job.Placed;
 import dev.nachlauf.core.job.Step;
 import dev.nachlauf.core.job.Step.Among;
+import dev.nachlauf.core.plan.PlannedStep.FileField;
 import dev.nachlauf.core.plan.PlannedStep.Finding;
 import dev.nachlauf.core.plan.PlannedStep.Key;
 import dev.nachlauf.core.plan.PlannedStep.Made;
@@ -13,6 +15,7 @@ import dev.nachlauf.core.plan.RowScope.Known;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.record.Field;
+import dev.nachlauf.core.record.Shape;
 import dev.nachlauf.core.system.FieldDescription;
 import dev.nachlauf.core.system.RecordDescription;
 import dev.nachlauf.core.text.NamePattern;
@@ -120,9 +123,14 @@ final class StepPlanner {
 
     private void lookup(int index, Step.Lookup lookup) {
         String name = lookup.name().value();
-        Optional<RecordDescription> records = described.of(lookup.among(), problems);
-        Optional<Finding> finding = records.flatMap(
-                description -> finding(scope, lookup.among(), description, lookup.match(), lookup.bring(), problems));
+        List<FileField> made = new ArrayList<>();
+        Optional<RecordDescription> records = described
+                .of(lookup.among(), problems)
+                .map(description ->
+                        lookup.among() instanceof Among.File file ? madeOf(file, description, made) : description);
+        Optional<Finding> finding = records.flatMap(description ->
+                        finding(scope, lookup.among(), description, lookup.match(), lookup.bring(), problems))
+                .map(found -> new Finding(found.among(), found.records(), found.keys(), found.fields(), made));
         List<Integer> slots = new ArrayList<>();
         for (Placed<String> field : lookup.bring()) {
             Kind kind = records.flatMap(description -> description.field(field.value()))
@@ -132,6 +140,25 @@ final class StepPlanner {
         }
         finding.ifPresent(sound -> planned.add(
                 new PlannedStep.Lookup(index, name, sound, slots, lookup.emptyWhereNone(), lookup.firstOfSeveral())));
+    }
+
+    /** A file's columns and the fields that the lookup makes of them, line by line. */
+    private RecordDescription madeOf(Among.File file, RecordDescription columns, List<FileField> made) {
+        Map<String, FieldDescription> fields = new LinkedHashMap<>();
+        columns.fields().forEach(field -> fields.put(field.name(), field));
+        Shape shape = new Shape(columns.fields().stream()
+                .map(field -> new Field(field.name(), field.kind()))
+                .toList());
+        for (Assignment line : file.sets()) {
+            Optional<Formula> formula = Formula.check(line.formula(), new Scope(shape, scope.surroundings()), problems);
+            Kind kind = formula.flatMap(Formula::kind).orElse(Kind.TEXT);
+            String name = line.field().value();
+            formula.ifPresent(sound -> made.add(new FileField(name, sound)));
+            shape = shape.with(new Field(name, kind));
+            fields.put(name, FieldDescription.plain(name, kind));
+        }
+        return new RecordDescription(
+                columns.name(), false, List.copyOf(fields.values()), List.of(), List.of(), columns.cautions());
     }
 
     /** How a record is found; empty where something is wrong with it, which is said. */

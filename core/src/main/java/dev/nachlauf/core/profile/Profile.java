@@ -10,7 +10,7 @@ import java.util.List;
  * @param rows rows read
  * @param broken rows that the reader itself found something wrong with; they count in no field
  * @param remarks what fields have to do with each other
- * @param keys figures of the keys that were asked for
+ * @param keys figures of the keys that were asked for, or of those that the sample suggests
  * @param failures why reading ended before the source did; empty where it didn't
  */
 public record Profile(
@@ -28,6 +28,9 @@ public record Profile(
 
         /** The field holds one and the same value in every row. */
         public static final String CONSTANT = "constant";
+
+        /** Rows stand more than once with all their values. */
+        public static final String REPEATED = "repeated";
 
         /** Two fields look swapped in some rows. */
         public static final String SWAPPED = "swapped";

@@ -27,20 +27,22 @@ public final class Profiler {
      * Profiles a source.
      *
      * @param source opens the source at its start
-     * @param keys sets of fields whose uniqueness is asked for
+     * @param asked sets of fields whose uniqueness is asked for; where there are none, the sample suggests some
      * @param scratch a folder for what spills to disk
      * @throws CannotGoOn where the source can't be opened, or a key names an unknown field
      */
-    public static Profile profile(Supplier<SourceReader> source, List<List<String>> keys, Path scratch) {
+    public static Profile profile(Supplier<SourceReader> source, List<List<String>> asked, Path scratch) {
         Sample sample;
         try (SourceReader reader = source.get()) {
             sample = Sample.take(reader);
         }
+        List<List<String>> keys = asked.isEmpty() ? KeySearch.candidates(sample) : asked;
         List<int[]> columns =
                 keys.stream().map(key -> columns(sample.fields(), key)).toList();
         List<KeyTally> tallies = keys.stream().map(key -> new KeyTally(scratch)).toList();
-        try (SourceReader reader = source.get()) {
-            return new Count(sample, columns, tallies).count(reader, keys);
+        try (SourceReader reader = source.get();
+                WholeRows whole = new WholeRows(scratch)) {
+            return new Count(sample, columns, tallies, whole).count(reader, keys);
         } finally {
             tallies.forEach(KeyTally::close);
         }
@@ -79,10 +81,12 @@ public final class Profiler {
         private final List<KeyTally> keys;
         private final List<FieldTally> fields = new ArrayList<>();
         private final SwapCheck swaps;
+        private final WholeRows whole;
         private long rows;
         private long broken;
 
-        Count(Sample sample, List<int[]> columns, List<KeyTally> keys) {
+        Count(Sample sample, List<int[]> columns, List<KeyTally> keys, WholeRows whole) {
+            this.whole = whole;
             this.sample = sample;
             this.columns = columns;
             this.keys = keys;
@@ -122,6 +126,7 @@ public final class Profiler {
                 shapes[i] = fields.get(i).add(row.cells()[i], row.origin());
             }
             swaps.add(row, shapes);
+            whole.add(row);
             for (int i = 0; i < keys.size(); i++) {
                 keys.get(i).add(key(row, columns.get(i)), row.number());
             }
@@ -137,6 +142,7 @@ public final class Profiler {
                                 profile.field().name() + " is " + Values.shortened(value) + " in every row.")));
             }
             remarks.addAll(swaps.remarks());
+            whole.remark().ifPresent(remarks::add);
             return remarks;
         }
 

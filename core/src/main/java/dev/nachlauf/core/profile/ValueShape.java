@@ -1,11 +1,13 @@
 package dev.nachlauf.core.profile;
 
 /**
- * What a value looks like: digits become 9, capital letters A, small ones a, everything else stays. From five of a kind on
- * the run is cut: {@code BR-0042} is {@code AA-9999}, {@code Föhrenstein} is {@code Aaaaa+}.
+ * What a value looks like: digits become 9, capital letters A, small ones a, everything else stays. Of letters
+ * more than four of a kind are cut, of digits, whose number tells codes apart, more than twelve: {@code BR-00042} is {@code
+ * AA-99999}, {@code Föhrenstein} is {@code Aaaaa+}.
  */
 final class ValueShape {
-    private static final int LONGEST_RUN = 4;
+    private static final int LETTERS = 4;
+    private static final int DIGITS = 12;
     private static final int LONGEST = 60;
 
     private ValueShape() {}
@@ -18,10 +20,10 @@ final class ValueShape {
             char sign = sign(value.charAt(i));
             run = sign == last ? run + 1 : 1;
             last = sign;
-            boolean cut = sign == '9' || sign == 'a' || sign == 'A';
-            if (!cut || run <= LONGEST_RUN) {
+            int longest = sign == '9' ? DIGITS : sign == 'a' || sign == 'A' ? LETTERS : LONGEST;
+            if (run <= longest) {
                 shape.append(sign);
-            } else if (run == LONGEST_RUN + 1) {
+            } else if (run == longest + 1) {
                 shape.append('+');
             }
         }

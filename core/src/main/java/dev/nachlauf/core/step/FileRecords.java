@@ -1,5 +1,6 @@
 package dev.nachlauf.core.step;
 
+import dev.nachlauf.core.job.Step.Among;
 import dev.nachlauf.core.plan.PlannedStep.Finding;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
@@ -11,31 +12,27 @@ import dev.nachlauf.core.record.SourceRow;
 import dev.nachlauf.core.record.ValueCodec;
 import dev.nachlauf.core.spool.KeyedRows;
 import dev.nachlauf.core.system.SourceFormat.SourceReader;
-import dev.nachlauf.core.value.Kind;
-import dev.nachlauf.core.value.Reading;
-import dev.nachlauf.core.value.TextParser;
-import dev.nachlauf.core.value.ValueProblem;
 import java.nio.file.Path;
-import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Locale;
 import org.jspecify.annotations.Nullable;
 
 /**
  * The rows of a file, found by key: read once, and kept on disk in the order of the key, so memory does not grow with the
- * file. Texts are compared exactly. A row whose key has an empty part is never found. For one thread.
+ * file. Texts are compared exactly, unless the job ignores case. A row whose key has an empty part is never found. For one thread.
  */
 public final class FileRecords implements AutoCloseable {
     private static final String REMEDY = "Correct the file in which records are looked up, and start again.";
 
     private final KeyedRows rows;
 
-    private FileRecords(KeyedRows rows) {
-        this.rows = rows;
-    }
+    private final boolean fold;
 
-    /** A cell that is wanted, and how it is read. */
-    private record Cell(String name, int index, Kind kind, TextParser parser) {}
+    private FileRecords(KeyedRows rows, boolean fold) {
+        this.rows = rows;
+        this.fold = fold;
+    }
 
     /**
      * Reads a file to its end, and closes the reader.
@@ -44,49 +41,42 @@ public final class FileRecords implements AutoCloseable {
      * @throws CannotGoOn where a row or a cell that is wanted can't be read: a lookup in half a file would lie
      */
     public static FileRecords read(Finding finding, List<SourceColumn> columns, SourceReader reader, Path scratch) {
-        List<Cell> key = cells(finding.keyFields(), columns);
-        List<Cell> wanted = cells(finding.wanted(), columns);
+        FileRow fields = new FileRow(finding, columns);
+        boolean fold = finding.among() instanceof Among.File file && file.ignoreCase();
         KeyedRows rows = new KeyedRows(scratch);
         try (reader) {
             for (SourceRow row = reader.next(); row != null; row = reader.next()) {
                 if (!row.problems().isEmpty()) {
                     throw unreadable(row, row.problems().getFirst());
                 }
-                List<@Nullable Object> parts = values(row, key);
+                @Nullable Object[] values = values(fields, row);
+                List<@Nullable Object> parts = fields.of(finding.keyFields(), values);
                 if (!parts.contains(null)) {
-                    rows.add(KeyBytes.of(parts), row.number(), ValueCodec.encode(values(row, wanted)));
+                    rows.add(key(parts, fold), row.number(), ValueCodec.encode(fields.of(finding.wanted(), values)));
                 }
             }
             rows.finish();
-            return new FileRecords(rows);
+            return new FileRecords(rows, fold);
         } catch (RuntimeException e) {
             rows.close();
             throw e;
         }
     }
 
-    private static List<Cell> cells(List<String> names, List<SourceColumn> columns) {
-        List<String> header = columns.stream().map(SourceColumn::name).toList();
-        return names.stream()
-                .map(name -> {
-                    int index = header.indexOf(name);
-                    Reading reading = columns.get(index).reading();
-                    return new Cell(name, index, reading.kind(), reading.parser());
-                })
-                .toList();
+    private static @Nullable Object[] values(FileRow fields, SourceRow row) {
+        try {
+            return fields.values(row);
+        } catch (FileRow.Unreadable e) {
+            throw unreadable(row, e.problem());
+        }
     }
 
-    private static List<@Nullable Object> values(SourceRow row, List<Cell> cells) {
-        List<@Nullable Object> values = new ArrayList<>(cells.size());
-        for (Cell cell : cells) {
-            Object value = row.cells()[cell.index];
-            try {
-                values.add(Reading.readOrEmpty("".equals(value) ? null : value, cell.kind, cell.parser));
-            } catch (ValueProblem problem) {
-                throw unreadable(row, problem.inField(cell.name));
-            }
-        }
-        return values;
+    private static byte[] key(List<@Nullable Object> parts, boolean fold) {
+        return KeyBytes.of(fold ? parts.stream().map(FileRecords::folded).toList() : parts);
+    }
+
+    private static @Nullable Object folded(@Nullable Object part) {
+        return part instanceof String text ? text.toUpperCase(Locale.ROOT).toLowerCase(Locale.ROOT) : part;
     }
 
     private static CannotGoOn unreadable(SourceRow row, Problem problem) {
@@ -98,7 +88,7 @@ public final class FileRecords implements AutoCloseable {
     /** One answer per key, in order; the first of several is the one that stands first in the file. */
     public List<Found> find(List<Object[]> keys) {
         List<byte[]> bytes =
-                keys.stream().map(key -> KeyBytes.of(Arrays.asList(key))).toList();
+                keys.stream().map(key -> key(Arrays.asList(key), fold)).toList();
         return rows.find(bytes).stream()
                 .map(match -> match.count() == 0
                         ? Found.NOTHING

@@ -40,7 +40,8 @@ public final class ValueProblem extends RuntimeException {
         return Problem.inField(code, field, sentence(), remedy).about(subject);
     }
 
-    static ValueProblem malformed(String text, String expected) {
+    /** A text that is not what was expected; {@code expected} with its article. */
+    public static ValueProblem malformed(String text, String expected) {
         return new ValueProblem(
                 ProblemCode.VALUE_MALFORMED, "'" + Values.shortened(text) + "' is not " + expected + ".");
     }

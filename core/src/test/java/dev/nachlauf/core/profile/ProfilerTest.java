@@ -51,6 +51,48 @@ class ProfilerTest {
     }
 
     @Test
+    void withoutATargetTheKeysAreSearchedInTheFile() {
+        Profile single = profile(List.of(), "name;code", "Hut;H-1", "Hut;H-2", "Hut;H-3");
+        assertThat(single.keys()).extracting(KeyFigures::fields).containsExactly(List.of("code"));
+        assertThat(single.keys().getFirst().repeated()).isZero();
+        Profile together =
+                profile(List.of(), "region;no;name;note", "N;1;Hut;", "N;2;Hut;x", "S;1;Hut;", "S;2;Hut;", "S;3;Hut;y");
+        assertThat(together.keys()).extracting(KeyFigures::fields).containsExactly(List.of("region", "no"));
+        Profile none = profile(List.of(), "region;no", "N;1", "N;1");
+        assertThat(none.keys()).isEmpty();
+        assertThat(profile(List.of(List.of("name")), "name;code", "Hut;H-1", "Hut;H-2")
+                        .keys())
+                .as("only what was asked for")
+                .extracting(KeyFigures::repeated)
+                .containsExactly(2L);
+    }
+
+    @Test
+    void aKeyThatHoldsInTheSampleIsCountedInTheWholeSource() {
+        List<String> lines = new ArrayList<>(List.of("code;beds"));
+        for (int n = 0; n < 1_500; n++) {
+            lines.add("H-%d;%d".formatted(n, n % 7));
+        }
+        lines.add("H-3;9");
+        Profile profile = profile(List.of(), lines.toArray(String[]::new));
+        assertThat(profile.keys()).singleElement().satisfies(key -> {
+            assertThat(key.fields()).containsExactly("code");
+            assertThat(key.repeated()).isEqualTo(2);
+        });
+    }
+
+    @Test
+    void rowsThatStandTwiceAreTold() {
+        Profile profile = profile(List.of(), "code;beds", "H-1;", "H-2;8", "H-1;", ";H-1", "H-2;8", "H-2;8");
+        assertThat(profile.remarks())
+                .filteredOn(remark -> remark.about().equals(Profile.Remark.REPEATED))
+                .extracting(Profile.Remark::sentence)
+                .containsExactly("5 rows stand more than once with all their values, such as the rows 2, 5, 6.");
+        assertThat(profile(List.of(), "code;beds", "H-1;8", "H-1;9").remarks())
+                .noneMatch(remark -> remark.about().equals(Profile.Remark.REPEATED));
+    }
+
+    @Test
     void namesEqualConstantAndSwappedFields() {
         List<String> lines = new ArrayList<>(List.of("code;licence;copy;season"));
         for (int n = 100; n < 120; n++) {
@@ -127,7 +169,9 @@ class ProfilerTest {
     @CsvSource({
         "BR-0042,AA-9999",
         "Föhrenstein Hut,Aaaaa+ Aaa",
-        "123456789,9999+",
+        "BR-00042,AA-99999",
+        "123456789,999999999",
+        "1234567890123456,999999999999+",
         "a1,a9",
         "ABCDEFG,AAAA+",
     })

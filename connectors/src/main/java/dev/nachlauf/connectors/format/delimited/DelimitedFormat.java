@@ -20,6 +20,7 @@ public final class DelimitedFormat implements SourceFormat {
     static final String COMMENT = "comment";
     static final String SKIP_LINES = "skip-lines";
     static final String RAGGED = "ragged";
+    static final String BLANK_LINES = "blank-lines";
     static final String TRAILER = "trailer";
 
     private static final int NUL_LIMIT = 8;
@@ -40,6 +41,8 @@ public final class DelimitedFormat implements SourceFormat {
                 Setting.optional(SKIP_LINES, "how many lines at the start are none of the table"),
                 Setting.optional(Heading.HEADER_ROW, "the line with the names, from 1; 0 where there is none"),
                 Setting.optional(RAGGED, "reject rows of another length (the default), or pad short ones"),
+                Setting.optional(
+                        BLANK_LINES, "leave out lines of nothing but delimiters (the default), or keep them as rows"),
                 Setting.optional(TRAILER, "the word in the first field of a closing line"));
     }
 

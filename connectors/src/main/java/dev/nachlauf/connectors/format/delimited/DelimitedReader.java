@@ -203,9 +203,18 @@ final class DelimitedReader implements SourceReader {
         return problems;
     }
 
+    /** A line of nothing but delimiters is no row, as a row of a workbook without a value is none. */
+    private static boolean isBlank(Records.Fields record) {
+        return record.cells().size() > 1 && record.cells().stream().allMatch(String::isBlank);
+    }
+
     private Records.@Nullable Fields record() {
         try {
             Records.Fields record = records.next();
+            while (record != null && !layout.blanks() && isBlank(record)) {
+                last = record;
+                record = records.next();
+            }
             if (record != null && record.cells().size() > MOST_FIELDS) {
                 throw malformed(record.line(), "The row has more than " + MOST_FIELDS + " fields.");
             }

@@ -16,6 +16,7 @@ import java.util.Optional;
  * @param quote and {@code escape}, {@code comment}: {@link #NONE} where there is none
  * @param skip lines at the start that are none of the table
  * @param headerRow the line with the names, from 1; 0 where there is none
+ * @param blanks whether lines of nothing but delimiters are rows
  * @param trailer the word that marks a closing line; empty where there is none
  */
 record Layout(
@@ -26,6 +27,7 @@ record Layout(
         int skip,
         int headerRow,
         boolean pad,
+        boolean blanks,
         String trailer,
         List<Detected> options) {
     /** No character at all. */
@@ -43,6 +45,8 @@ record Layout(
         int skip = stated.integer(DelimitedFormat.SKIP_LINES, 0, 0, MOST_SKIPPED);
         boolean pad = stated.word(DelimitedFormat.RAGGED, "reject", List.of("reject", "pad"))
                 .equals("pad");
+        boolean blanks = stated.word(DelimitedFormat.BLANK_LINES, "leave-out", List.of("leave-out", "keep"))
+                .equals("keep");
         String trailer = stated.text(DelimitedFormat.TRAILER).orElse("");
         List<String> lines = start.lines()
                 .skip(skip)
@@ -55,7 +59,7 @@ record Layout(
         if (delimiter.value().equals(String.valueOf(quote))) {
             throw FormatOptions.malformed(DelimitedFormat.QUOTE, "The delimiter and the quote are the same character.");
         }
-        Layout found = new Layout(delimiter.value(), quote, escape, comment, skip, 0, pad, trailer, List.of());
+        Layout found = new Layout(delimiter.value(), quote, escape, comment, skip, 0, pad, blanks, trailer, List.of());
         Detected header = stated.text(Heading.HEADER_ROW).isPresent()
                 ? Detected.stated(
                         Heading.HEADER_ROW, String.valueOf(stated.integer(Heading.HEADER_ROW, 1, 0, MOST_SKIPPED)))
@@ -76,6 +80,9 @@ record Layout(
         if (pad) {
             options.add(Detected.stated(DelimitedFormat.RAGGED, "pad"));
         }
+        if (blanks) {
+            options.add(Detected.stated(DelimitedFormat.BLANK_LINES, "keep"));
+        }
         if (!trailer.isEmpty()) {
             options.add(Detected.stated(DelimitedFormat.TRAILER, trailer));
         }
@@ -87,6 +94,7 @@ record Layout(
                 skip,
                 Integer.parseInt(header.value()),
                 pad,
+                blanks,
                 trailer,
                 options);
     }

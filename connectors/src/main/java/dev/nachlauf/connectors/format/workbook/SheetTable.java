@@ -3,6 +3,7 @@ package dev.nachlauf.connectors.format.workbook;
 import dev.nachlauf.connectors.format.heading.Heading;
 import dev.nachlauf.connectors.format.heading.HeadingSearch;
 import dev.nachlauf.connectors.format.heading.HeadingSearch.Line;
+import dev.nachlauf.connectors.format.heading.SpanningSearch;
 import dev.nachlauf.connectors.format.workbook.Sheets.CellError;
 import dev.nachlauf.connectors.format.workbook.Sheets.Row;
 import dev.nachlauf.connectors.format.workbook.Sheets.Rows;
@@ -14,6 +15,7 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -21,7 +23,7 @@ import org.jspecify.annotations.Nullable;
  *
  * @param lastHeading the last row that belongs to the heading, or is passed over where there is none; 0 for neither
  */
-record SheetTable(Sheet sheet, Heading heading, long lastHeading, Detected headerRow) {
+record SheetTable(Sheet sheet, Heading heading, long lastHeading, Detected headerRow, Detected headerLines) {
     static final String SKIP_ROWS = "skip-rows";
 
     private static final int LOOKED_AT = 60;
@@ -42,6 +44,12 @@ record SheetTable(Sheet sheet, Heading heading, long lastHeading, Detected heade
         Detected header = stated >= 0
                 ? Detected.stated(Heading.HEADER_ROW, String.valueOf(stated))
                 : lines == 2 ? firstOfTwo(start) : HeadingSearch.find(start);
+        Optional<Detected> two =
+                options.text(Heading.HEADER_LINES).isPresent() ? Optional.empty() : spanning(start, header);
+        if (two.isPresent()) {
+            header = two.get();
+            lines = 2;
+        }
         int row = Integer.parseInt(header.value());
         if (row == 0) {
             int skipped = options.integer(SKIP_ROWS, 0, 0, MOST_ROWS);
@@ -50,11 +58,11 @@ record SheetTable(Sheet sheet, Heading heading, long lastHeading, Detected heade
                     .mapToInt(line -> line.cells().size())
                     .max()
                     .orElse(0);
-            return new SheetTable(sheet, Heading.numbered(width), skipped, header);
+            return new SheetTable(sheet, Heading.numbered(width), skipped, header, lines(options, 1, false));
         }
         List<String> first = line(start, row);
         Heading heading = lines == 2 ? Heading.of(first, line(start, row + 1)) : Heading.of(first);
-        return new SheetTable(sheet, heading, row + lines - 1L, header);
+        return new SheetTable(sheet, heading, row + lines - 1L, header, lines(options, lines, two.isPresent()));
     }
 
     /** Of a heading of two lines the lower one is as wide as the table, and the upper one stands right above it. */
@@ -66,6 +74,32 @@ record SheetTable(Sheet sheet, Heading heading, long lastHeading, Detected heade
                 String.valueOf(row),
                 lower.confidence() * 0.9,
                 "the row above " + lower.value() + ", which is " + lower.evidence());
+    }
+
+    /** The row with the upper names, where the row that was found and the one above or below it are one heading. */
+    private static Optional<Detected> spanning(List<Line> start, Detected header) {
+        int row = Integer.parseInt(header.value());
+        for (int i = 0; i + 1 < start.size(); i++) {
+            Line upper = start.get(i);
+            boolean near = upper.number() == row || upper.number() == row - 1;
+            if (near && SpanningSearch.isHeading(upper, start.get(i + 1))) {
+                return Optional.of(new Detected(
+                        Heading.HEADER_ROW,
+                        String.valueOf(upper.number()),
+                        header.confidence() * 0.9,
+                        "its names span columns of the row below"));
+            }
+        }
+        return Optional.empty();
+    }
+
+    private static Detected lines(FormatOptions options, int lines, boolean detected) {
+        String value = String.valueOf(lines);
+        return detected
+                ? new Detected(Heading.HEADER_LINES, value, 0.85, "the names of two rows together name every column")
+                : options.text(Heading.HEADER_LINES).isPresent()
+                        ? Detected.stated(Heading.HEADER_LINES, value)
+                        : Detected.usual(Heading.HEADER_LINES, value);
     }
 
     private static List<String> line(List<Line> lines, int number) {

@@ -1,6 +1,5 @@
 package dev.nachlauf.connectors.format.workbook;
 
-import dev.nachlauf.connectors.format.heading.Heading;
 import dev.nachlauf.connectors.format.workbook.Sheets.CellError;
 import dev.nachlauf.connectors.format.workbook.Sheets.Row;
 import dev.nachlauf.connectors.format.workbook.Sheets.Rows;
@@ -55,7 +54,10 @@ final class WorkbookReader implements SourceReader {
         options.add(choice.option());
         options.add(tables.getFirst().headerRow());
         stated.text(SheetTable.SKIP_ROWS).ifPresent(rows -> options.add(Detected.stated(SheetTable.SKIP_ROWS, rows)));
-        stated.text(Heading.HEADER_LINES).ifPresent(lines -> options.add(Detected.stated(Heading.HEADER_LINES, lines)));
+        Detected lines = tables.getFirst().headerLines();
+        if (!lines.evidence().equals(Detected.USUAL)) {
+            options.add(lines);
+        }
         tables.getFirst().heading().detected().ifPresent(options::add);
     }
 

@@ -54,6 +54,20 @@ class DelimitedFormatTest {
         assertThat(rows.get(1).number()).isEqualTo(2);
     }
 
+    @Test
+    void linesOfNothingButDelimitersAreNoRowsUnlessTheJobSaysSo() {
+        String text = "code;name;beds\nH-001;Hut;8\n;;\n ; ;\n;\nH-002;;\n;;\n";
+        assertThat(open(text, Map.of()).rows())
+                .extracting(row -> row.origin().line())
+                .containsExactly(2L, 6L);
+        ReadBack kept = open(text, Map.of("blank-lines", "keep"));
+        assertThat(kept.rows()).hasSize(6);
+        assertThat(kept.rows().get(3).problems()).as("one field too few").isNotEmpty();
+        assertThat(open("code\nH-001\n \nH-002\n", Map.of()).rows())
+                .as("of one column a blank is a value")
+                .hasSize(3);
+    }
+
     @ParameterizedTest
     @CsvSource({"UTF-8,utf-8", "windows-1252,windows-1252", "UTF-16,utf-16be"})
     void detectsTheEncoding(String written, String shown) {

@@ -153,6 +153,24 @@ class WorkbookFormatTest {
                 .containsExactly("category", "adult summer", "adult winter", "child summer", "child winter");
         assertThat(read.cells(0)).containsExactly(1L, 20L, 25L, 10L, 12L);
         assertThat(read(bytes, Map.of("header-lines", "2")).names()).contains("child winter");
+        ReadBack detected = read(bytes, Map.of());
+        assertThat(detected.names()).isEqualTo(read.names());
+        assertThat(detected.option("header-row")).isEqualTo("3");
+        assertThat(detected.option("header-lines")).isEqualTo("2");
+        assertThat(read(bytes, Map.of("header-row", "4", "header-lines", "1")).names())
+                .contains("summer", "winter (2)");
+    }
+
+    @Test
+    void aRowBelowOneHeadingIsNoHeading() {
+        byte[] gap = xlsx(workbook -> {
+            Worksheet sheet = workbook.newWorksheet("huts");
+            row(sheet, 0, "code", "name", null, "region");
+            row(sheet, 1, "H-1", "Falkenkar", "open", "North");
+            row(sheet, 2, "H-2", "Seeblick", "open", "South");
+        });
+        assertThat(read(gap, Map.of()).names()).containsExactly("code", "name", "field_3", "region");
+        assertThat(read(gap, Map.of()).rows()).hasSize(2);
     }
 
     @Test
