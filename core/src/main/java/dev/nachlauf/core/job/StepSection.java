@@ -44,14 +44,15 @@ final class StepSection {
 
     /** The step; empty where it is malformed, which is among the problems. */
     Optional<Step> step(Section section) {
-        for (Map.Entry<String, Function<Section, Optional<Step>>> kind : kinds.entrySet()) {
-            if (section.has(kind.getKey())) {
-                Optional<Step> step = kind.getValue().apply(section);
-                section.done();
-                return step;
-            }
-        }
         List<String> keys = section.keys();
+        // the first key that names a step does: a lookup in a file has a set of its own
+        Optional<String> kind = keys.stream().filter(kinds::containsKey).findFirst();
+        if (kind.isPresent()) {
+            Optional<Step> step =
+                    kinds.getOrDefault(kind.get(), any -> Optional.empty()).apply(section);
+            section.done();
+            return step;
+        }
         String first = keys.isEmpty() ? "" : keys.getFirst();
         words.add(
                 keys.isEmpty() ? section.place() : section.placeOf(first),

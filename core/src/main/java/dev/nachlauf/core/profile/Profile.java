@@ -10,7 +10,7 @@ import java.util.List;
  * @param rows rows read
  * @param broken rows that the reader itself found something wrong with; they count in no field
  * @param remarks what fields have to do with each other
- * @param keys figures of the keys that were asked for, or of those that the sample suggests
+ * @param keys figures of the keys that were asked for, or of those that were searched
  * @param failures why reading ended before the source did; empty where it didn't
  */
 public record Profile(

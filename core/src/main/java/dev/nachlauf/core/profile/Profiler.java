@@ -24,19 +24,37 @@ public final class Profiler {
     private Profiler() {}
 
     /**
+     * Profiles a source, and searches keys in it.
+     *
+     * @param source opens the source at its start
+     * @param scratch a folder for what spills to disk
+     * @throws CannotGoOn where the source can't be opened
+     */
+    public static Profile profile(Supplier<SourceReader> source, Path scratch) {
+        Sample sample = sample(source);
+        return profile(source, sample, KeySearch.candidates(sample), scratch);
+    }
+
+    /**
      * Profiles a source.
      *
      * @param source opens the source at its start
-     * @param asked sets of fields whose uniqueness is asked for; where there are none, the sample suggests some
+     * @param keys sets of fields whose uniqueness is asked for
      * @param scratch a folder for what spills to disk
      * @throws CannotGoOn where the source can't be opened, or a key names an unknown field
      */
-    public static Profile profile(Supplier<SourceReader> source, List<List<String>> asked, Path scratch) {
-        Sample sample;
+    public static Profile profile(Supplier<SourceReader> source, List<List<String>> keys, Path scratch) {
+        return profile(source, sample(source), keys, scratch);
+    }
+
+    private static Sample sample(Supplier<SourceReader> source) {
         try (SourceReader reader = source.get()) {
-            sample = Sample.take(reader);
+            return Sample.take(reader);
         }
-        List<List<String>> keys = asked.isEmpty() ? KeySearch.candidates(sample) : asked;
+    }
+
+    private static Profile profile(
+            Supplier<SourceReader> source, Sample sample, List<List<String>> keys, Path scratch) {
         List<int[]> columns =
                 keys.stream().map(key -> columns(sample.fields(), key)).toList();
         List<KeyTally> tallies = keys.stream().map(key -> new KeyTally(scratch)).toList();

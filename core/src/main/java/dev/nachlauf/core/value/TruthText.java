@@ -4,6 +4,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -20,7 +21,11 @@ public final class TruthText implements TextParser {
     private TruthText(List<String> yes, List<String> no) {
         yes.forEach(word -> put(word, true));
         no.forEach(word -> put(word, false));
-        expected = String.join(", ", yes) + " or " + String.join(", ", no);
+        expected = "one of " + shown(yes) + " (true) or " + shown(no) + " (false)";
+    }
+
+    private static String shown(List<String> words) {
+        return words.stream().map(word -> word.isBlank() ? "nothing" : word).collect(Collectors.joining(", "));
     }
 
     private void put(String word, boolean truth) {

@@ -23,6 +23,10 @@ class ProfilerTest {
         return Profiler.profile(() -> Rows.of(lines), keys, scratch);
     }
 
+    private Profile searched(String... lines) {
+        return Profiler.profile(() -> Rows.of(lines), scratch);
+    }
+
     @Test
     void countsEveryField() {
         Profile profile = profile(
@@ -52,13 +56,13 @@ class ProfilerTest {
 
     @Test
     void withoutATargetTheKeysAreSearchedInTheFile() {
-        Profile single = profile(List.of(), "name;code", "Hut;H-1", "Hut;H-2", "Hut;H-3");
+        Profile single = searched("name;code", "Hut;H-1", "Hut;H-2", "Hut;H-3");
         assertThat(single.keys()).extracting(KeyFigures::fields).containsExactly(List.of("code"));
         assertThat(single.keys().getFirst().repeated()).isZero();
         Profile together =
-                profile(List.of(), "region;no;name;note", "N;1;Hut;", "N;2;Hut;x", "S;1;Hut;", "S;2;Hut;", "S;3;Hut;y");
+                searched("region;no;name;note", "N;1;Hut;", "N;2;Hut;x", "S;1;Hut;", "S;2;Hut;", "S;3;Hut;y");
         assertThat(together.keys()).extracting(KeyFigures::fields).containsExactly(List.of("region", "no"));
-        Profile none = profile(List.of(), "region;no", "N;1", "N;1");
+        Profile none = searched("region;no", "N;1", "N;1");
         assertThat(none.keys()).isEmpty();
         assertThat(profile(List.of(List.of("name")), "name;code", "Hut;H-1", "Hut;H-2")
                         .keys())
@@ -74,7 +78,7 @@ class ProfilerTest {
             lines.add("H-%d;%d".formatted(n, n % 7));
         }
         lines.add("H-3;9");
-        Profile profile = profile(List.of(), lines.toArray(String[]::new));
+        Profile profile = searched(lines.toArray(String[]::new));
         assertThat(profile.keys()).singleElement().satisfies(key -> {
             assertThat(key.fields()).containsExactly("code");
             assertThat(key.repeated()).isEqualTo(2);

@@ -33,9 +33,11 @@ class TruthTextTest {
 
     @Test
     void otherWordsAreRefusedAndTheExpectedOnesNamed() {
-        assertThatThrownBy(() -> read("vielleicht", "ja,x/nein"))
+        assertThatThrownBy(() -> read("vielleicht", "ja,x/nein,"))
                 .isInstanceOfSatisfying(
-                        ValueProblem.class, e -> assertThat(e.sentence()).contains("vielleicht", "ja, x or nein"));
+                        ValueProblem.class,
+                        e -> assertThat(e.sentence())
+                                .isEqualTo("'vielleicht' is not one of ja, x (true) or nein, nothing (false)."));
         assertThatThrownBy(() -> read("1", null)).isInstanceOf(ValueProblem.class);
     }
 

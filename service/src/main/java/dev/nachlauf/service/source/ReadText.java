@@ -62,7 +62,9 @@ final class ReadText {
     private static String reading(Reading reading) {
         String pattern = reading.pattern() == null
                 ? ""
-                : reading.kind() == Kind.BOOLEAN ? truths(reading.pattern()) : ", pattern: " + quoted(reading.pattern());
+                : reading.kind() == Kind.BOOLEAN
+                        ? truths(reading.pattern())
+                        : ", pattern: " + quoted(reading.pattern());
         String locale = reading.locale() == null ? "" : ", locale: " + reading.locale();
         return "{ is: " + reading.kind().word() + pattern + locale + " }";
     }

@@ -65,10 +65,14 @@ class SourceLooks {
             List<List<String>> keys = asked.stream()
                     .map(key -> key.stream().map(KeyAdvisor::column).toList())
                     .toList();
+            if (request.targetConnection() == null || request.targetRecords() == null) {
+                Profile profile = keys.isEmpty()
+                        ? Profiler.profile(open, scratch.path())
+                        : Profiler.profile(open, keys, scratch.path());
+                return new ProfileViews(sensitive(request, found, List.of())).of(found.name(), profile, List.of());
+            }
             Profile profile = Profiler.profile(open, keys, scratch.path());
-            List<KeyAdvice> advice = request.targetConnection() == null || request.targetRecords() == null
-                    ? List.of()
-                    : advice(open, request.targetConnection(), request.targetRecords(), asked, scratch);
+            List<KeyAdvice> advice = advice(open, request.targetConnection(), request.targetRecords(), asked, scratch);
             return new ProfileViews(sensitive(request, found, advice)).of(found.name(), profile, advice);
         }
     }
