@@ -36,6 +36,8 @@ export type FieldProfileView = components['schemas']['FieldProfileView'];
 export type KeyAdviceView = components['schemas']['KeyAdviceView'];
 export type ValueCountView = components['schemas']['ValueCountView'];
 export type FieldView = components['schemas']['FieldView'];
+export type KeptView = components['schemas']['KeptView'];
+export type KeptLine = components['schemas']['KeptLine'];
 export type SessionView = components['schemas']['SessionView'];
 
 export interface Page<T> {

@@ -6,6 +6,7 @@ import { ConnectionsPage } from '../features/connections/ConnectionsPage';
 import { CrosswalkPage } from '../features/crosswalks/CrosswalkPage';
 import { CrosswalksPage } from '../features/crosswalks/CrosswalksPage';
 import { JobsPage } from '../features/jobs/JobsPage';
+import { KeptPage } from '../features/kept/KeptPage';
 import { OverviewPage } from '../features/overview/OverviewPage';
 import { RejectsPage } from '../features/rejects/RejectsPage';
 import { RunPage } from '../features/runs/RunPage';
@@ -37,6 +38,7 @@ export function App() {
             <Route path="/connections" element={<ConnectionsPage />} />
             <Route path="/connections/:name" element={<ConnectionPage />} />
             <Route path="/connections/:name/:records" element={<ConnectionPage />} />
+            <Route path="/kept" element={<KeptPage />} />
             <Route
               path="*"
               element={<Empty title="There is no such page.">The rail on the left leads to all places.</Empty>}

@@ -13,6 +13,7 @@ const PLACES = [
   { to: '/rejects', name: 'Rejects' },
   { to: '/crosswalks', name: 'Crosswalks' },
   { to: '/connections', name: 'Connections' },
+  { to: '/kept', name: 'Kept' },
 ];
 
 /** The rail with the places, the strip for a service that is gone, and the page. */

@@ -33,5 +33,9 @@ export function bytes(size: number): string {
   if (size < 1024) {
     return `${size} B`;
   }
-  return size < 1024 * 1024 ? `${(size / 1024).toFixed(1)} kB` : `${(size / 1024 / 1024).toFixed(1)} MB`;
+  const megabytes = size / 1024 / 1024;
+  if (megabytes < 1) {
+    return `${(size / 1024).toFixed(1)} kB`;
+  }
+  return megabytes < 1024 ? `${megabytes.toFixed(1)} MB` : `${(megabytes / 1024).toFixed(1)} GB`;
 }

@@ -1,7 +1,5 @@
-import { yaml } from '@codemirror/lang-yaml';
+import type { EditorView } from '@codemirror/view';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import CodeMirror from '@uiw/react-codemirror';
-import type { EditorView } from '@uiw/react-codemirror';
 import { useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
@@ -16,8 +14,8 @@ import { Loaded } from '../../ui/Loaded';
 import { PageHead } from '../../ui/PageHead';
 import { Pill } from '../../ui/Pill';
 import { SplitBar } from '../../ui/SplitBar';
-import { editorLook } from './editorLook';
 import { StartDialog } from './StartDialog';
+import { TextEditor } from './TextEditor';
 import { inFormula } from './trial';
 import { ColumnChips, TrialTable } from './TrialTable';
 import { useMay } from '../../lib/session';
@@ -30,13 +28,21 @@ const MANY_ROWS = 200;
 export function JobPage() {
   const { name = '' } = useParams();
   const job = useQuery({ queryKey: ['jobs', name], queryFn: () => api.get<JobView>(`/jobs/${name}`) });
-  return <Loaded query={job}>{(found) => <JobBody key={`${found.name} ${found.version}`} job={found} />}</Loaded>;
+  return <Loaded query={job}>{(found) => <JobBody key={found.name} job={found} />}</Loaded>;
 }
 
 function JobBody({ job }: { job: JobView }) {
   const navigate = useNavigate();
   const queries = useQueryClient();
   const [text, setText] = useState(job.document);
+  /** The version that the text began with: what is saved elsewhere in the meantime never takes it away. */
+  const [begun, setBegun] = useState({ version: job.version, document: job.document });
+  const changed = text !== begun.document;
+  const overtaken = changed && begun.version !== job.version;
+  if (!changed && begun.version !== job.version) {
+    setBegun({ version: job.version, document: job.document });
+    setText(job.document);
+  }
   const start = useMutation({
     mutationFn: (parameters: Record<string, string>) => api.post<RunView>('/runs', { job: job.name, parameters }),
     onSuccess: (run) => void navigate(`/runs/${run.id}`),
@@ -50,15 +56,24 @@ function JobBody({ job }: { job: JobView }) {
     mutationFn: () => api.postDocument<JobCheck>(`/jobs/check?file=${job.name}.yaml`, text),
   });
   const save = useMutation({
-    mutationFn: () => api.postDocument<JobView>(`/jobs?file=${job.name}.yaml`, text),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ['jobs'] }),
+    mutationFn: () => api.postDocument<JobView>(`/jobs?file=${job.name}.yaml&base=${begun.version}`, text),
+    onSuccess: (saved) => {
+      setBegun({ version: saved.version, document: saved.document });
+      return queries.invalidateQueries({ queryKey: ['jobs'] });
+    },
+    onError: () => queries.invalidateQueries({ queryKey: ['jobs', job.name] }),
   });
   const mayBuild = useMay('build');
   const mayRun = useMay('run');
   const [wrong, setWrong] = useState(false);
   const trial = useTrial(job.name, text, wrong ? MANY_ROWS : FEW_ROWS);
   const editor = useRef<EditorView | null>(null);
-  const changed = text !== job.document;
+  const edit = (now: string) => {
+    setText(now);
+    // what was found in an older text says nothing of this one
+    check.reset();
+    save.reset();
+  };
   const refused = [ask.error, start.error, check.error, save.error].find((error) => error !== null);
   const found = refused instanceof Refused ? refused.problems : (check.data?.problems ?? []);
   const findings = distinct([...found, ...(trial.data?.problems ?? job.problems)]);
@@ -82,7 +97,7 @@ function JobBody({ job }: { job: JobView }) {
             </Button>
             {changed && mayBuild && (
               <Button disabled={save.isPending} onClick={() => save.mutate()}>
-                Save as version {job.version + 1}
+                Save as version {begun.version + 1}
               </Button>
             )}
             {!changed && mayRun && (
@@ -115,17 +130,27 @@ function JobBody({ job }: { job: JobView }) {
           Sound; checked against {check.data.checkedAgainst.join(', ') || 'the text alone'}.
         </p>
       )}
+      {overtaken && (
+        <div className="strip" role="status">
+          <span>
+            Version {job.version} was saved by {job.savedBy} while this text was being changed. Copy what you need; the
+            newest version replaces it.
+          </span>
+          <Button
+            size="sm"
+            variant="outline-secondary"
+            onClick={() => {
+              setBegun({ version: job.version, document: job.document });
+              edit(job.document);
+            }}
+          >
+            Take version {job.version}
+          </Button>
+        </div>
+      )}
       <h2>Text</h2>
       {trial.data && <ColumnChips trial={trial.data} pick={(name) => insert(editor.current, inFormula(name))} />}
-      <CodeMirror
-        value={text}
-        onCreateEditor={(view) => (editor.current = view)}
-        theme="none"
-        maxHeight="52vh"
-        extensions={[yaml(), editorLook]}
-        onChange={setText}
-        basicSetup={{ foldGutter: false, highlightActiveLine: false, syntaxHighlighting: false }}
-      />
+      <TextEditor value={text} change={edit} made={(view) => (editor.current = view)} />
       <h2>Fields, and what they get of the first rows</h2>
       <p className="soft">
         {trial.data?.source && `Read from ${trial.data.source.name}. `}

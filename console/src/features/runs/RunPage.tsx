@@ -149,7 +149,11 @@ function Balance({ run }: { run: RunView }) {
   const surveying = run.phase === 'surveying';
   const reading = readingParts(balance, !isOver(run));
   return (
-    <div className="panel" aria-live="polite">
+    <div className="panel">
+      {/* the figures move four times a second; who listens is told what changes */}
+      <p className="visually-hidden" role="status">
+        Run {run.id}: {runState(run).words} {run.phase}
+      </p>
       <div className="two">
         <div>
           <b>Read</b>{' '}

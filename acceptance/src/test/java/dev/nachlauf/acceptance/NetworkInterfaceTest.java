@@ -12,7 +12,6 @@ import tools.jackson.databind.JsonNode;
 class NetworkInterfaceTest {
     private static final Installation NACHLAUF = Installation.shared();
 
-    /** To bring the document up to date: curl ADDRESS/api/v1/openapi, sorted, two spaces. */
     @Test
     void isWhatTheCheckedInDocumentSays() {
         JsonNode live = Installation.JSON.readTree(NACHLAUF.get("/openapi").body());

@@ -62,6 +62,10 @@ public final class ServiceUnderTest implements AutoCloseable {
                 .run(
                         "--server.port=0",
                         "--nachlauf.batch-rows=100",
+                        // the build makes the interface's description with the help of such a service
+                        "--springdoc.paths-to-match=/api/v1/**",
+                        "--springdoc.default-produces-media-type=application/json",
+                        "--logging.level.org.springdoc.core.events=error",
                         "--nachlauf.heartbeat=400ms",
                         "--nachlauf.home=" + home,
                         "--nachlauf.folders=" + FOLDER,

@@ -9,6 +9,9 @@ import dev.nachlauf.service.file.FileStore;
 import dev.nachlauf.service.job.Jobs;
 import dev.nachlauf.service.shared.Crosswalks;
 import java.io.ByteArrayInputStream;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.HashSet;
@@ -94,6 +97,35 @@ class TwoHandsTest {
                     .forEach(saved -> numbers.add(saved.version().version()));
         }
         assertThat(numbers).hasSize(ROUNDS * HANDS).contains(1, ROUNDS * HANDS);
+    }
+
+    private static String post(String path, String document) throws Exception {
+        HttpRequest request = service.request(path)
+                .header("Content-Type", "application/yaml")
+                .POST(HttpRequest.BodyPublishers.ofString(document))
+                .build();
+        try (HttpClient http = HttpClient.newHttpClient()) {
+            String body =
+                    http.send(request, HttpResponse.BodyHandlers.ofString()).body();
+            return body.contains("version-overtaken") ? "version-overtaken" : "saved";
+        }
+    }
+
+    @Test
+    void ofTextsThatWereBegunWithOneVersionOneIsSaved() throws Exception {
+        Jobs jobs = service.bean(Jobs.class);
+        for (int round = 0; round < ROUNDS; round++) {
+            int base = jobs.save("d.yaml", "job: trails\n# round " + round + "\n", true, "test")
+                    .version()
+                    .version();
+            int now = round;
+            List<String> answers = atOnce(hand -> {
+                String text = "job: trails\n# " + now + " of hand " + hand + "\n";
+                return post("/jobs?draft=true&base=" + base, text);
+            });
+            assertThat(answers).containsOnlyOnce("saved");
+            assertThat(answers).filteredOn("version-overtaken"::equals).hasSize(HANDS - 1);
+        }
     }
 
     @Test

@@ -20,11 +20,9 @@ import dev.nachlauf.core.record.Origin;
 import dev.nachlauf.core.record.Shape;
 import dev.nachlauf.core.record.SourceColumn;
 import dev.nachlauf.core.record.SourceRow;
-import dev.nachlauf.core.step.FlowRow;
 import dev.nachlauf.core.step.Found;
+import dev.nachlauf.core.step.MappedRows;
 import dev.nachlauf.core.step.Mapper;
-import dev.nachlauf.core.step.RowFlow;
-import dev.nachlauf.core.step.Shaping;
 import dev.nachlauf.core.step.TargetRow;
 import dev.nachlauf.core.step.WriteRow;
 import dev.nachlauf.core.value.Kind;
@@ -124,23 +122,21 @@ public final class ExampleCheck {
             }
         }
         List<TargetRow> targets = new ArrayList<>();
-        Mapper mapper = new Mapper(plan);
-        try (RowFlow flow = Shaping.flow(
+        try (MappedRows mapped = MappedRows.of(
                 plan,
                 new OneRow(row),
                 (finding, keys) -> keys.stream()
                         .map(key -> found(example, finding, lookups.get(finding)))
                         .toList(),
-                Path.of(System.getProperty("java.io.tmpdir")),
-                warning -> {})) {
-            for (FlowRow next = flow.next(); next != null; next = flow.next()) {
-                targets.add(mapper.map(next));
+                Path.of(System.getProperty("java.io.tmpdir")))) {
+            for (TargetRow next = mapped.next(); next != null; next = mapped.next()) {
+                targets.add(next);
             }
+            Trial.mapLate(plan, mapped.mapper(), targets);
         } catch (CannotGoOn e) {
             problems.add(failed(example, e.problems().getFirst().sentence(), ""));
             return;
         }
-        Trial.mapLate(plan, mapper, targets);
         boolean fits = targets.stream()
                 .anyMatch(target -> difference(example, plan, target).isEmpty());
         if (!fits) {

@@ -5,11 +5,9 @@ import dev.nachlauf.core.plan.PlannedWrite;
 import dev.nachlauf.core.plan.PlannedWrite.Result;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.source.FirstRows;
-import dev.nachlauf.core.step.FlowRow;
+import dev.nachlauf.core.step.MappedRows;
 import dev.nachlauf.core.step.Mapper;
 import dev.nachlauf.core.step.RecordFinder;
-import dev.nachlauf.core.step.RowFlow;
-import dev.nachlauf.core.step.Shaping;
 import dev.nachlauf.core.step.TargetRow;
 import dev.nachlauf.core.step.WriteRow;
 import dev.nachlauf.core.system.SourceFormat.SourceReader;
@@ -32,15 +30,13 @@ public final class Trial {
      * @param source read to so many rows, then closed
      */
     public static List<TargetRow> of(Plan plan, SourceReader source, int rows, RecordFinder finder, Path scratch) {
-        Plan tried = plan.withoutWholeLoad();
-        Mapper mapper = new Mapper(tried);
         List<TargetRow> made = new ArrayList<>();
-        try (RowFlow flow = Shaping.flow(tried, new FirstRows(source, rows), finder, scratch, warning -> {})) {
-            for (FlowRow row = flow.next(); row != null; row = flow.next()) {
-                made.add(mapper.map(row));
+        try (MappedRows mapped = MappedRows.of(plan.withoutWholeLoad(), new FirstRows(source, rows), finder, scratch)) {
+            for (TargetRow row = mapped.next(); row != null; row = mapped.next()) {
+                made.add(row);
             }
+            mapLate(plan, mapped.mapper(), made);
         }
-        mapLate(plan, mapper, made);
         return made;
     }
 

@@ -32,7 +32,8 @@ class CallerFilter extends OncePerRequestFilter {
 
     @Override
     protected boolean shouldNotFilter(HttpServletRequest request) {
-        return !request.getRequestURI().startsWith("/api/");
+        String address = request.getRequestURI();
+        return !address.startsWith("/api/") && !address.startsWith("/actuator");
     }
 
     @Override

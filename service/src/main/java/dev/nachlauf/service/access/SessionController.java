@@ -50,6 +50,7 @@ class SessionController {
         return view(opened.caller());
     }
 
+    /** Ends the browser's session. */
     @DeleteMapping
     @Needs(Role.LOOK)
     SessionView close(HttpServletRequest http, HttpServletResponse response) {

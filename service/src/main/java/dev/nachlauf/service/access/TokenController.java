@@ -23,13 +23,14 @@ class TokenController {
         this.tokens = tokens;
     }
 
+    /** All tokens, with their last use. */
     @GetMapping
     @Needs(Role.ADMINISTER)
     Page<TokenView> list() {
         return new Page<>(tokens.list(), null);
     }
 
-    /** The answer holds the secret, this once. */
+    /** Makes a token. The answer holds its secret, this once. */
     @PostMapping
     @ResponseStatus(HttpStatus.CREATED)
     @Needs(value = Role.ADMINISTER, deed = "make token")
@@ -38,6 +39,7 @@ class TokenController {
         return tokens.make(request.name(), request.role(), Caller.of(http));
     }
 
+    /** Ends a token, and every session that stands for it. */
     @PostMapping("/{name}/retire")
     @Needs(value = Role.ADMINISTER, deed = "retire token")
     TokenView retire(@PathVariable String name) {

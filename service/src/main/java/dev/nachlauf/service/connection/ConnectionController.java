@@ -32,11 +32,13 @@ class ConnectionController {
         this.looks = looks;
     }
 
+    /** All connections by name. */
     @GetMapping
     Page<ConnectionView> list() {
         return new Page<>(connections.list(), null);
     }
 
+    /** Keeps a connection, new or changed. Secrets stand in it by reference only. */
     @PostMapping(consumes = "application/yaml")
     @Needs(value = Role.ADMINISTER, deed = "save connection")
     ConnectionView save(
@@ -48,22 +50,26 @@ class ConnectionController {
         return saved;
     }
 
+    /** One connection, as it was written. */
     @GetMapping("/{name}")
     ConnectionView show(@PathVariable String name) {
         return connections.show(name);
     }
 
+    /** Whether the system is reached, and as whom. */
     @PostMapping("/{name}/test")
     @Needs(Role.LOOK)
     ConnectionTest test(@PathVariable String name, HttpServletRequest http) {
         return looks.result(http, "test", name, () -> looking.test(name));
     }
 
+    /** The record types of a system. */
     @GetMapping("/{name}/records")
     Page<RecordTypeView> records(@PathVariable String name, HttpServletRequest http) {
         return looks.result(http, "records", name, () -> new Page<>(looking.records(name), null));
     }
 
+    /** What a record type demands, field by field. */
     @GetMapping("/{name}/records/{records}")
     RecordsView fields(@PathVariable String name, @PathVariable String records, HttpServletRequest http) {
         return looks.result(http, "fields", name, () -> looking.describe(name, records));

@@ -19,12 +19,14 @@ class SecretController {
         this.bindings = bindings;
     }
 
+    /** The secrets that connections have used, and the host that each belongs to. */
     @GetMapping
     @Needs(Role.ADMINISTER)
     Page<SecretBindingView> list() {
         return new Page<>(bindings.list(), null);
     }
 
+    /** Lets a secret go to another host; its next use binds it again. */
     @PostMapping("/{reference}/unbind")
     @Needs(value = Role.ADMINISTER, deed = "unbind secret")
     SecretBindingView unbind(@PathVariable String reference) {

@@ -41,11 +41,13 @@ class CrosswalkController {
         this.gaps = gaps;
     }
 
+    /** All crosswalks by name. */
     @GetMapping("/crosswalks")
     Page<CrosswalkView> list() {
         return new Page<>(crosswalks.list(), null);
     }
 
+    /** Keeps a crosswalk's newest version. The answer names the open rejects that it heals. */
     @PostMapping(path = "/crosswalks", consumes = "application/yaml")
     @Needs(value = Role.BUILD, deed = "save crosswalk")
     SharedChange save(
@@ -57,6 +59,7 @@ class CrosswalkController {
         return saved;
     }
 
+    /** One crosswalk in its newest version. */
     @GetMapping("/crosswalks/{name}")
     CrosswalkView show(@PathVariable String name) {
         return crosswalks.show(name);
@@ -76,6 +79,7 @@ class CrosswalkController {
                         "Add it with crosswalk add.")));
     }
 
+    /** Adds entries to a crosswalk. The answer names the open rejects that they heal. */
     @PostMapping("/crosswalks/{name}/entries")
     @Needs(value = Role.BUILD, deed = "add to crosswalk")
     SharedChange add(@PathVariable String name, @RequestBody CrosswalkEntries entries, HttpServletRequest request) {

@@ -4,12 +4,8 @@ import dev.nachlauf.api.FileView;
 import dev.nachlauf.api.GapView;
 import dev.nachlauf.api.SourceRequest;
 import dev.nachlauf.core.crosswalk.Gap;
-import dev.nachlauf.core.formula.Scope.Surroundings;
 import dev.nachlauf.core.formula.Translation;
 import dev.nachlauf.core.job.JobDefinition;
-import dev.nachlauf.core.plan.Parameters;
-import dev.nachlauf.core.plan.Plan;
-import dev.nachlauf.core.plan.Planner;
 import dev.nachlauf.core.plan.SensitiveColumns;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
@@ -18,27 +14,25 @@ import dev.nachlauf.core.record.Origin;
 import dev.nachlauf.core.record.SourceColumn;
 import dev.nachlauf.core.record.SourceField;
 import dev.nachlauf.core.record.SourceRow;
-import dev.nachlauf.core.step.FlowRow;
-import dev.nachlauf.core.step.Mapper;
-import dev.nachlauf.core.step.RowFlow;
-import dev.nachlauf.core.step.Shaping;
-import dev.nachlauf.core.system.SourceFormat.SourceReader;
+import dev.nachlauf.core.step.MappedRows;
+import dev.nachlauf.core.step.TargetRow;
 import dev.nachlauf.core.text.NearestNames;
 import dev.nachlauf.core.value.ValueProblem;
 import dev.nachlauf.core.value.Values;
 import dev.nachlauf.service.file.FileStore;
-import dev.nachlauf.service.job.JobPlanning;
-import dev.nachlauf.service.job.JobPlanning.FirstLook;
-import dev.nachlauf.service.job.JobSystems;
+import dev.nachlauf.service.file.ScratchFolder;
+import dev.nachlauf.service.file.ScratchSpace;
+import dev.nachlauf.service.job.JobPreparation;
+import dev.nachlauf.service.job.JobPreparation.Circumstances;
+import dev.nachlauf.service.job.JobSources;
+import dev.nachlauf.service.job.JobSources.FirstLook;
 import dev.nachlauf.service.job.Jobs;
-import dev.nachlauf.service.run.Runs;
-import dev.nachlauf.service.run.Runs.KeptInput;
+import dev.nachlauf.service.job.PreparedJob;
+import dev.nachlauf.service.run.RunPreparation;
 import dev.nachlauf.service.shared.Crosswalks;
 import dev.nachlauf.service.shared.Pins;
-import dev.nachlauf.service.source.ScratchFolder;
 import dev.nachlauf.service.source.SourceRows;
 import dev.nachlauf.service.web.Masked;
-import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Comparator;
@@ -58,17 +52,30 @@ class Gaps {
     private static final int MOST = 10_000;
     private static final int MOST_EXAMPLES = 3;
 
-    private final Runs runs;
+    private final RunPreparation runs;
     private final Jobs jobs;
-    private final JobPlanning planning;
+    private final JobSources sources;
+    private final JobPreparation preparation;
     private final Crosswalks crosswalks;
     private final SourceRows rows;
     private final FileStore files;
 
-    Gaps(Runs runs, Jobs jobs, JobPlanning planning, Crosswalks crosswalks, SourceRows rows, FileStore files) {
+    private final ScratchSpace scratchSpace;
+
+    Gaps(
+            RunPreparation runs,
+            Jobs jobs,
+            JobSources sources,
+            JobPreparation preparation,
+            Crosswalks crosswalks,
+            SourceRows rows,
+            FileStore files,
+            ScratchSpace scratchSpace) {
+        this.scratchSpace = scratchSpace;
         this.runs = runs;
         this.jobs = jobs;
-        this.planning = planning;
+        this.sources = sources;
+        this.preparation = preparation;
         this.crosswalks = crosswalks;
         this.rows = rows;
         this.files = files;
@@ -107,19 +114,9 @@ class Gaps {
 
     /** The gaps that the rows of a run meet: its kept source goes through its job once more, and nothing is written. */
     List<GapView> ofRun(long id) {
-        KeptInput input = runs.input(id);
-        Pins pins = new Pins(input.pins());
-        JobDefinition job = jobs.definition(jobs.version(input.job(), input.version()), pins);
-        List<Problem> problems = new ArrayList<>();
-        Map<String, @Nullable Object> parameters = Parameters.resolve(job, input.parameters(), problems);
-        Surroundings pinned = planning.surroundings(
-                job, parameters, JobPlanning.facts(id, input.startedBy(), input.createdAt()), pins, problems);
-        Surroundings current = pinned.translating(crosswalks.translations(Pins.NEWEST));
-        try (ScratchFolder scratch = ScratchFolder.create();
-                JobSystems systems = planning.systems(parameters, input.lookups())) {
-            Plan plan = Planner.plan(job, current, input.columns(), systems, problems)
-                    .orElseThrow(() -> new CannotGoOn(problems));
-            return met(plan, planning.reader(job, input.parts(), input.columns(), scratch.path()), systems, scratch);
+        try (ScratchFolder scratch = scratchSpace.create();
+                PreparedJob prepared = runs.withNewestCrosswalks(id, scratch.path())) {
+            return met(prepared, scratch);
         }
     }
 
@@ -133,38 +130,34 @@ class Gaps {
         Map<String, @Nullable Object> parameters = Jobs.defaults(job);
         FileView given = source == null ? null : files.find(source, Objects.requireNonNullElse(sourceName, "upload"));
         List<Problem> problems = new ArrayList<>();
-        Surroundings surroundings = planning.surroundings(
-                job, parameters, JobPlanning.facts(null, "", Instant.EPOCH), Pins.NEWEST, problems);
-        try (ScratchFolder scratch = ScratchFolder.create();
-                JobSystems systems = planning.systems(parameters)) {
-            FirstLook look = planning.firstLook(job, parameters, given, scratch.path(), problems)
+        try (ScratchFolder scratch = scratchSpace.create()) {
+            FirstLook look = sources.firstLook(job, parameters, given, scratch.path(), problems)
                     .orElseThrow(() -> new CannotGoOn(problems));
-            Plan plan = Planner.plan(job, surroundings, look.columns(), systems, problems)
-                    .orElseThrow(() -> new CannotGoOn(problems));
-            return met(plan, look.open().get(), systems, scratch);
+            try (PreparedJob prepared =
+                    preparation.prepare(job, Circumstances.newest(parameters), look.columns(), look.open(), problems)) {
+                return met(prepared, scratch);
+            }
         }
     }
 
-    /** All rows go through the steps and the maps of the plan; what the load as a whole must be plays no part. */
-    private static List<GapView> met(Plan whole, SourceReader reader, JobSystems systems, ScratchFolder scratch) {
-        Plan plan = whole.withoutWholeLoad();
+    private static List<GapView> met(PreparedJob prepared, ScratchFolder scratch) {
         Found found = new Found();
-        Mapper mapper = new Mapper(plan);
         // a value that reaches a sensitive field is counted, but not told
-        Masked masked = new Masked(Set.copyOf(SensitiveColumns.of(whole)), Set.of());
-        List<String> header = whole.columns().stream().map(SourceColumn::name).toList();
-        try (RowFlow flow = Shaping.flow(plan, reader, systems, scratch.path(), warning -> {})) {
-            for (FlowRow row = flow.next(); row != null; row = flow.next()) {
-                Origin origin = row.source().origin();
+        Masked masked = new Masked(Set.copyOf(SensitiveColumns.of(prepared.plan())), Set.of());
+        List<String> header =
+                prepared.columns().stream().map(SourceColumn::name).toList();
+        try (MappedRows rows = prepared.rows(scratch.path())) {
+            for (TargetRow row = rows.next(); row != null; row = rows.next()) {
+                SourceRow source = row.row().source();
                 List<@Nullable String> raw =
-                        Arrays.stream(row.source().cells()).map(Values::text).toList();
-                mapper.map(row).problems().stream()
+                        Arrays.stream(source.cells()).map(Values::text).toList();
+                row.problems().stream()
                         .filter(problem -> problem.code() == ProblemCode.NO_TRANSLATION)
                         .flatMap(problem -> Gap.of(problem.subject()).stream())
                         .map(gap -> masked.isMasked(gap.value(), header, raw)
                                 ? new Gap(gap.crosswalk(), gap.scope(), Masked.HIDDEN)
                                 : gap)
-                        .forEach(gap -> found.add(gap, origin));
+                        .forEach(gap -> found.add(gap, source.origin()));
             }
         }
         return found.views();

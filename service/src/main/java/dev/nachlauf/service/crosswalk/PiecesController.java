@@ -28,11 +28,13 @@ class PiecesController {
         this.changes = changes;
     }
 
+    /** All documents of shared formulas and steps. */
     @GetMapping
     Page<PiecesView> list() {
         return new Page<>(pieces.list(), null);
     }
 
+    /** Keeps the newest version of a document of shared formulas and steps. */
     @PostMapping(consumes = "application/yaml")
     @Needs(value = Role.BUILD, deed = "save pieces")
     SharedChange save(
@@ -44,6 +46,7 @@ class PiecesController {
         return saved;
     }
 
+    /** One document of shared formulas and steps. */
     @GetMapping("/{name}")
     PiecesView show(@PathVariable String name) {
         return pieces.show(name);

@@ -19,7 +19,7 @@ class FileController {
         this.files = files;
     }
 
-    /** The body is the file itself and is streamed to the store. */
+    /** Keeps a file for runs and looks. The body is the file itself and is streamed to the store. */
     @PostMapping(consumes = "application/octet-stream")
     @Needs(Role.RUN)
     FileView upload(@RequestParam(defaultValue = "upload") String name, HttpServletRequest request) throws IOException {

@@ -8,33 +8,50 @@ import dev.nachlauf.core.spool.Disk;
 import dev.nachlauf.core.system.SourceBytes;
 import dev.nachlauf.service.NachlaufSettings;
 import dev.nachlauf.service.store.Hashes;
+import dev.nachlauf.service.store.NameLock;
 import dev.nachlauf.service.store.Texts;
 import java.io.FilterOutputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
 import java.io.UncheckedIOException;
+import java.nio.file.DirectoryStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.time.Clock;
+import java.time.Instant;
 import java.util.Objects;
+import java.util.function.BooleanSupplier;
 import java.util.regex.Pattern;
 import org.springframework.stereotype.Service;
+import org.springframework.transaction.support.TransactionTemplate;
 
 /** Keeps files under the SHA-256 of their content; the same content is kept once. */
 @Service
 public class FileStore {
     private static final Pattern HASH = Pattern.compile("[0-9a-f]{64}");
     private static final int SHARD = 2;
+    private static final String ARRIVING = "arriving";
+    private static final String LOCK = "file";
 
     private final Path folder;
     private final StoredFileRepository repository;
+    private final NameLock lock;
+    private final TransactionTemplate transactions;
     private final Clock clock;
 
-    FileStore(NachlaufSettings settings, StoredFileRepository repository, Clock clock) throws IOException {
+    FileStore(
+            NachlaufSettings settings,
+            StoredFileRepository repository,
+            NameLock lock,
+            TransactionTemplate transactions,
+            Clock clock)
+            throws IOException {
         this.folder = settings.home().resolve("files").toAbsolutePath();
         this.repository = repository;
+        this.lock = lock;
+        this.transactions = transactions;
         this.clock = clock;
         Files.createDirectories(folder);
     }
@@ -49,26 +66,71 @@ public class FileStore {
         Path arriving = arriving();
         try {
             Hashes.Content content = written(bytes, arriving);
-            Path place = place(content.hash());
-            try {
-                Path shard = Files.createDirectories(Objects.requireNonNull(place.getParent()));
-                Disk.force(arriving);
-                Files.move(arriving, place, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
-                Disk.forceEntries(shard);
-                Disk.forceEntries(folder);
-            } catch (IOException e) {
-                throw Disk.failure(e, folder);
-            }
-            repository.note(content.hash(), content.size(), clock.instant());
+            transactions.executeWithoutResult(status -> {
+                // whoever removes this content is done, or will see that it is wanted again
+                lock.hold(LOCK, content.hash());
+                place(arriving, content.hash());
+                repository.note(content.hash(), content.size(), clock.instant());
+            });
             return new FileView(content.hash(), Texts.storable(name), content.size());
         } finally {
             Files.deleteIfExists(arriving);
         }
     }
 
+    private void place(Path arriving, String hash) {
+        Path place = place(hash);
+        try {
+            Path shard = Files.createDirectories(Objects.requireNonNull(place.getParent()));
+            Disk.force(arriving);
+            Files.move(arriving, place, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
+            Disk.forceEntries(shard);
+            Disk.forceEntries(folder);
+        } catch (IOException e) {
+            throw Disk.failure(e, folder);
+        }
+    }
+
+    /**
+     * Removes a file's bytes, and marks it so.
+     *
+     * @param unneeded asked once nobody can keep the same content in the meantime
+     * @return whether it was removed
+     */
+    public boolean removeIf(String hash, BooleanSupplier unneeded) {
+        return Boolean.TRUE.equals(transactions.execute(status -> {
+            lock.hold(LOCK, hash);
+            if (!unneeded.getAsBoolean() || repository.remove(hash, clock.instant()) == 0) {
+                return false;
+            }
+            try {
+                Files.deleteIfExists(place(hash));
+            } catch (IOException e) {
+                throw new UncheckedIOException(e);
+            }
+            return true;
+        }));
+    }
+
+    /** Removes what a process that was killed was about to keep; the answer is how many files. */
+    public int removeLeftBehind() {
+        Instant before = clock.instant().minus(ScratchSpace.LEFT_BEHIND);
+        int removed = 0;
+        try (DirectoryStream<Path> arriving = Files.newDirectoryStream(folder, ARRIVING + "*")) {
+            for (Path file : arriving) {
+                if (Files.getLastModifiedTime(file).toInstant().isBefore(before) && Files.deleteIfExists(file)) {
+                    removed++;
+                }
+            }
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+        return removed;
+    }
+
     private Path arriving() {
         try {
-            return Files.createTempFile(folder, "arriving", null);
+            return Files.createTempFile(folder, ARRIVING, null);
         } catch (IOException e) {
             throw Disk.failure(e, folder);
         }
@@ -119,10 +181,12 @@ public class FileStore {
         }
     }
 
-    /** A kept file. */
+    /** A kept file, which is used from now on. */
     public FileView find(String hash, String name) {
+        repository.used(hash, clock.instant());
         return repository
                 .findById(hash)
+                .filter(file -> file.removedAt == null)
                 .map(file -> new FileView(file.hash, name, file.size))
                 .orElseThrow(() -> missing(hash));
     }

@@ -4,6 +4,7 @@ import jakarta.persistence.Entity;
 import jakarta.persistence.Id;
 import jakarta.persistence.Table;
 import java.time.Instant;
+import org.jspecify.annotations.Nullable;
 
 /** A kept file. */
 @Entity
@@ -14,4 +15,9 @@ class StoredFile {
 
     long size;
     Instant storedAt;
+    Instant usedAt;
+
+    /** When its bytes were removed; null while it is kept. */
+    @Nullable
+    Instant removedAt;
 }

@@ -11,8 +11,20 @@ interface StoredFileRepository extends JpaRepository<StoredFile, String> {
     @Modifying
     @Transactional
     @Query(
-            value =
-                    "INSERT INTO stored_file (hash, size, stored_at) VALUES (:hash, :size, :now) ON CONFLICT DO NOTHING",
+            value = "INSERT INTO stored_file (hash, size, stored_at, used_at) VALUES (:hash, :size, :now, :now)"
+                    + " ON CONFLICT (hash) DO UPDATE SET used_at = :now, removed_at = NULL",
             nativeQuery = true)
     int note(String hash, long size, Instant now);
+
+    /** Notes that somebody is about to use it. */
+    @Modifying
+    @Transactional
+    @Query("UPDATE StoredFile f SET f.usedAt = :now WHERE f.hash = :hash")
+    int used(String hash, Instant now);
+
+    /** Marks it as removed, unless it is already. */
+    @Modifying
+    @Transactional
+    @Query("UPDATE StoredFile f SET f.removedAt = :now WHERE f.hash = :hash AND f.removedAt IS NULL")
+    int remove(String hash, Instant now);
 }

@@ -42,6 +42,7 @@ class JobController {
         this.lastRuns = lastRuns;
     }
 
+    /** All jobs by name, each with its last run. */
     @GetMapping
     Page<JobView> list() {
         List<Jobs.Version> all = jobs.list();
@@ -51,18 +52,24 @@ class JobController {
                 all.stream().map(job -> view(job, runs.get(job.name()))).toList(), null);
     }
 
+    /**
+     * Keeps a job's newest version, checked. A draft may have errors; with {@code base} the job is refused where
+     * another version was saved since that one.
+     */
     @PostMapping(consumes = YAML)
     @Needs(value = Role.BUILD, deed = "save job")
     JobView save(
             @RequestParam(defaultValue = "job.yaml") String file,
             @RequestParam(defaultValue = "false") boolean draft,
+            @RequestParam(required = false) @Nullable Integer base,
             @RequestBody String document,
             HttpServletRequest request) {
-        JobView saved = view(jobs.save(file, document, draft, Caller.of(request)));
+        JobView saved = view(jobs.save(file, document, draft, base, Caller.of(request)));
         Deed.about(request, saved.name() + " " + saved.version());
         return saved;
     }
 
+    /** Checks a job that need not be saved: its text, its source, its targets, its examples, its first rows. */
     @PostMapping(path = "/check", consumes = YAML)
     @Needs(Role.LOOK)
     JobCheck check(
@@ -72,6 +79,7 @@ class JobController {
         return looks.result(http, "check", null, () -> jobs.check(file, document));
     }
 
+    /** What a job makes of the first rows, field by field. Nothing is written. */
     @PostMapping(path = "/trial", consumes = YAML)
     @Needs(Role.LOOK)
     JobTrial trial(
@@ -84,21 +92,25 @@ class JobController {
         return looks.result(http, "trial", null, () -> trials.of(file, document, source, sourceName, rows));
     }
 
+    /** The JSON Schema of job files, for editors. */
     @GetMapping(path = "/schema", produces = "application/schema+json")
     String schema() {
         return JobSchema.text();
     }
 
+    /** One job in its newest version. */
     @GetMapping("/{name}")
     JobView show(@PathVariable String name) {
         return view(jobs.newest(name));
     }
 
+    /** All versions of a job, newest first. */
     @GetMapping("/{name}/versions")
     Page<JobVersionView> versions(@PathVariable String name) {
         return new Page<>(jobs.history(name), null);
     }
 
+    /** What a run of a job can be given. */
     @GetMapping("/{name}/parameters")
     Page<ParameterView> parameters(@PathVariable String name) {
         return new Page<>(jobs.parameters(name), null);

@@ -6,13 +6,10 @@ import dev.nachlauf.api.JobTrial.TrialField;
 import dev.nachlauf.api.JobTrial.TrialRecord;
 import dev.nachlauf.api.JobTrial.TrialRow;
 import dev.nachlauf.api.ProblemView;
-import dev.nachlauf.core.example.Trial;
 import dev.nachlauf.core.formula.BrokenInput;
-import dev.nachlauf.core.formula.Scope.Surroundings;
 import dev.nachlauf.core.job.JobDefinition;
 import dev.nachlauf.core.plan.Plan;
 import dev.nachlauf.core.plan.PlannedWrite;
-import dev.nachlauf.core.plan.Planner;
 import dev.nachlauf.core.plan.SensitiveColumns;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
@@ -24,12 +21,13 @@ import dev.nachlauf.core.text.SourceText;
 import dev.nachlauf.core.value.Values;
 import dev.nachlauf.service.connection.Connections;
 import dev.nachlauf.service.file.FileStore;
-import dev.nachlauf.service.job.JobPlanning.FirstLook;
+import dev.nachlauf.service.file.ScratchFolder;
+import dev.nachlauf.service.file.ScratchSpace;
+import dev.nachlauf.service.job.JobPreparation.Circumstances;
+import dev.nachlauf.service.job.JobSources.FirstLook;
 import dev.nachlauf.service.shared.Pins;
-import dev.nachlauf.service.source.ScratchFolder;
 import dev.nachlauf.service.web.Masked;
 import dev.nachlauf.service.web.ProblemViews;
-import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
@@ -46,13 +44,24 @@ class JobTrials {
     private static final int MOST_ROWS = 200;
 
     private final Jobs jobs;
-    private final JobPlanning planning;
+    private final JobSources sources;
+    private final JobPreparation preparation;
     private final FileStore files;
     private final Connections connections;
 
-    JobTrials(Jobs jobs, JobPlanning planning, FileStore files, Connections connections) {
+    private final ScratchSpace scratchSpace;
+
+    JobTrials(
+            Jobs jobs,
+            JobSources sources,
+            JobPreparation preparation,
+            FileStore files,
+            Connections connections,
+            ScratchSpace scratchSpace) {
+        this.scratchSpace = scratchSpace;
         this.jobs = jobs;
-        this.planning = planning;
+        this.sources = sources;
+        this.preparation = preparation;
         this.files = files;
         this.connections = connections;
     }
@@ -67,7 +76,7 @@ class JobTrials {
         Optional<JobDefinition> job = jobs.read(new SourceText(fileName, document), Pins.NEWEST, problems);
         FileView given = source == null ? null : files.find(source, Objects.requireNonNullElse(sourceName, "upload"));
         if (job.isPresent()) {
-            try (ScratchFolder scratch = ScratchFolder.create()) {
+            try (ScratchFolder scratch = scratchSpace.create()) {
                 return tried(job.get(), given, Math.clamp(rows, 1, MOST_ROWS), scratch, problems);
             } catch (CannotGoOn e) {
                 problems.addAll(e.problems());
@@ -79,25 +88,24 @@ class JobTrials {
     private JobTrial tried(
             JobDefinition job, @Nullable FileView given, int rows, ScratchFolder scratch, List<Problem> problems) {
         Map<String, @Nullable Object> parameters = Jobs.defaults(job);
-        planning.checkFormat(job, problems);
+        sources.checkFormat(job, problems);
         @Nullable
-        FirstLook look = planning.firstLook(job, parameters, given, scratch.path(), problems)
+        FirstLook look = sources.firstLook(job, parameters, given, scratch.path(), problems)
                 .orElse(null);
         if (look == null) {
             boolean sound = problems.stream().allMatch(problem -> problem.code().isWarning());
             return new JobTrial(sound, ProblemViews.of(problems), given, List.of(), List.of(), List.of());
         }
         List<String> header = look.columns().stream().map(SourceColumn::name).toList();
-        Surroundings surroundings = planning.surroundings(
-                job, parameters, JobPlanning.facts(null, "", Instant.EPOCH), Pins.NEWEST, problems);
-        try (JobSystems systems = planning.systems(parameters)) {
-            Optional<Plan> plan = Planner.plan(job, surroundings, look.columns(), systems, problems);
-            if (plan.isEmpty()) {
+        try (PreparedJob prepared =
+                preparation.prepare(job, Circumstances.newest(parameters), look.columns(), look.open(), problems)) {
+            if (prepared.sound().isEmpty()) {
                 return new JobTrial(false, ProblemViews.of(problems), look.file(), header, List.of(), List.of());
             }
-            Masked masked = masked(plan.get());
-            List<TrialRow> made = Trial.of(plan.get(), look.open().get(), rows, systems, scratch.path()).stream()
-                    .map(row -> row(plan.get(), header, masked, row))
+            Plan plan = prepared.plan();
+            Masked masked = masked(plan);
+            List<TrialRow> made = prepared.firstRows(rows, scratch.path()).stream()
+                    .map(row -> row(plan, header, masked, row))
                     .toList();
             return new JobTrial(
                     true,
@@ -105,7 +113,7 @@ class JobTrials {
                     look.file(),
                     header,
                     made,
-                    MapViews.of(plan.get(), job, parameters, connections));
+                    MapViews.of(plan, job, parameters, connections));
         }
     }
 

@@ -36,7 +36,8 @@ import org.springframework.transaction.support.TransactionTemplate;
 public class Jobs {
     private final JobRepository jobs;
     private final JobVersionRepository versions;
-    private final JobPlanning planning;
+    private final JobPreparation preparation;
+    private final JobChecks checks;
     private final NameLock lock;
     private final TransactionTemplate transactions;
     private final Clock clock;
@@ -46,13 +47,15 @@ public class Jobs {
     Jobs(
             JobRepository jobs,
             JobVersionRepository versions,
-            JobPlanning planning,
+            JobPreparation preparation,
+            JobChecks checks,
             NameLock lock,
             TransactionTemplate transactions,
             Clock clock) {
         this.jobs = jobs;
         this.versions = versions;
-        this.planning = planning;
+        this.preparation = preparation;
+        this.checks = checks;
         this.lock = lock;
         this.transactions = transactions;
         this.clock = clock;
@@ -76,7 +79,7 @@ public class Jobs {
     /** What a document says; empty where it is malformed, which is said. */
     Optional<JobDefinition> read(SourceText source, Pins pins, List<Problem> problems) {
         List<Problem> missing = new ArrayList<>();
-        Optional<JobDefinition> job = JobFile.read(source, names -> planning.pieces(names, pins, missing), problems);
+        Optional<JobDefinition> job = JobFile.read(source, names -> preparation.pieces(names, pins, missing), problems);
         problems.addAll(missing);
         return missing.isEmpty() ? job : Optional.empty();
     }
@@ -160,7 +163,7 @@ public class Jobs {
 
     private List<Problem> problems(SourceText source, List<String> seen) {
         List<Problem> problems = new ArrayList<>();
-        read(source, Pins.NEWEST, problems).ifPresent(job -> planning.check(job, defaults(job), problems, seen));
+        read(source, Pins.NEWEST, problems).ifPresent(job -> checks.check(job, defaults(job), problems, seen));
         return problems;
     }
 
@@ -176,6 +179,15 @@ public class Jobs {
      * except as a draft, which needs a name at least.
      */
     public Version save(String fileName, String document, boolean draft, String by) {
+        return save(fileName, document, draft, null, by);
+    }
+
+    /**
+     * Keeps a document that was made from a certain version.
+     *
+     * @param base that version: where another one was saved since, the document is refused; null for whatever is there
+     */
+    Version save(String fileName, String document, boolean draft, @Nullable Integer base, String by) {
         SourceText source = new SourceText(fileName, document);
         List<Problem> problems = problems(source, new ArrayList<>());
         boolean sound = problems.stream().allMatch(problem -> problem.code().isWarning());
@@ -186,8 +198,20 @@ public class Jobs {
         String name = definition.map(JobDefinition::name).orElseGet(() -> draftName(document, problems));
         return Objects.requireNonNull(transactions.execute(status -> {
             lock.hold("job", name);
+            requireNewest(name, base);
             return saved(name, document, draft, definition, problems, by);
         }));
+    }
+
+    private void requireNewest(String name, @Nullable Integer base) {
+        jobs.findByName(name).filter(job -> base != null && job.latest != base).ifPresent(job -> {
+            JobVersionView newest = version(job, job.latest).version();
+            throw new CannotGoOn(Problem.of(
+                    ProblemCode.VERSION_OVERTAKEN,
+                    "Version " + newest.version() + " of " + name + " was saved by " + newest.savedBy()
+                            + " since this text was begun with version " + base + ".",
+                    "Look at the newest version, and save what you changed on top of it."));
+        });
     }
 
     private Version saved(

@@ -18,8 +18,9 @@ import dev.nachlauf.core.system.RecordDescription;
 import dev.nachlauf.core.text.NearestNames;
 import dev.nachlauf.core.value.Kind;
 import dev.nachlauf.core.value.Reading;
+import dev.nachlauf.service.file.ScratchFolder;
+import dev.nachlauf.service.file.ScratchSpace;
 import dev.nachlauf.service.source.OpenedSource;
-import dev.nachlauf.service.source.ScratchFolder;
 import dev.nachlauf.service.source.SourcePart;
 import dev.nachlauf.service.source.Sources;
 import java.nio.file.Path;
@@ -38,6 +39,7 @@ import org.jspecify.annotations.Nullable;
  */
 final class LookupFiles implements AutoCloseable {
     private final Sources sources;
+    private final ScratchSpace scratchSpace;
     private final Map<String, List<SourcePart>> kept;
     private final Map<Among.File, Looked> looked = new HashMap<>();
     private final Map<Finding, FileRecords> records = new HashMap<>();
@@ -47,8 +49,9 @@ final class LookupFiles implements AutoCloseable {
     private record Looked(OpenedSource source, List<SourceColumn> columns) {}
 
     /** @param kept what was fetched before, by {@link #name} */
-    LookupFiles(Sources sources, Map<String, List<SourcePart>> kept) {
+    LookupFiles(Sources sources, ScratchSpace scratchSpace, Map<String, List<SourcePart>> kept) {
         this.sources = sources;
+        this.scratchSpace = scratchSpace;
         this.kept = new LinkedHashMap<>(kept);
     }
 
@@ -147,7 +150,7 @@ final class LookupFiles implements AutoCloseable {
 
     private Path folder() {
         if (scratch == null) {
-            scratch = ScratchFolder.create();
+            scratch = scratchSpace.create();
         }
         return scratch.path();
     }

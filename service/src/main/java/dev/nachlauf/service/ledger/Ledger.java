@@ -91,7 +91,7 @@ public class Ledger implements LedgerOfRun {
             if (passedOver) {
                 continue;
             }
-            List<LedgerRow> rows = ChunkCodec.rows(entities.find(PayloadEntity.class, head.id).rows, keyWidth, fields);
+            List<LedgerRow> rows = ChunkCodec.rows(payload(run, head.id).rows, keyWidth, fields);
             // one payload in memory, however long the search
             entities.clear();
             for (int i = batch == from[0] ? offset : 0; i < rows.size(); i++) {
@@ -105,6 +105,17 @@ public class Ledger implements LedgerOfRun {
             }
         }
         return new Page<>(lines, null);
+    }
+
+    private PayloadEntity payload(long run, ChunkId id) {
+        PayloadEntity payload = entities.find(PayloadEntity.class, id);
+        if (payload == null) {
+            throw new CannotGoOn(Problem.of(
+                    ProblemCode.LINES_REMOVED,
+                    "The lines of run " + run + " were removed: it ended longer ago than they are kept.",
+                    "Its balance stays. NACHLAUF_KEEP_LEDGER says how long lines are kept."));
+        }
+        return payload;
     }
 
     /** Chunks are as wide as the widest write. */

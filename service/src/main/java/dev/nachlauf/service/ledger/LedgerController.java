@@ -22,6 +22,7 @@ class LedgerController {
         this.runs = runs;
     }
 
+    /** What became of each row of a run, in the order of the source, with old and new values. */
     @GetMapping
     Page<LedgerRowView> page(
             @PathVariable long id,

@@ -35,6 +35,7 @@ class LookController {
         return new Page<>(looks.of(Caller.of(request)).stream().map(Look::view).toList(), null);
     }
 
+    /** One look: how far it is. */
     @GetMapping("/{id}")
     LookView show(@PathVariable String id, HttpServletRequest request) {
         return looks.find(id, Caller.of(request)).view();
@@ -46,6 +47,7 @@ class LookController {
         return looks.result(id, Asking.of(request));
     }
 
+    /** Ends a look. */
     @PostMapping("/{id}/stop")
     @Needs(Role.LOOK)
     LookView stop(@PathVariable String id, HttpServletRequest request) {

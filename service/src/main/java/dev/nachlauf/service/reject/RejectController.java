@@ -18,6 +18,7 @@ class RejectController {
         this.rejects = rejects;
     }
 
+    /** Rejects of a run, of a job, or all, in the order in which they were kept. */
     @GetMapping
     Page<RejectView> list(
             @RequestParam(required = false) @Nullable Long run,
@@ -27,6 +28,7 @@ class RejectController {
         return rejects.list(run, job, cursor, limit);
     }
 
+    /** How many rejects of a run have which reason, commonest first. */
     @GetMapping("/groups")
     Page<RejectGroup> groups(@RequestParam long run) {
         return new Page<>(rejects.groups(run), null);

@@ -36,6 +36,7 @@ class RunController {
         this.events = events;
     }
 
+    /** Runs, newest first. */
     @GetMapping
     Page<RunLine> list(
             @RequestParam(required = false) @Nullable String job,
@@ -44,6 +45,7 @@ class RunController {
         return views.list(job, cursor, limit);
     }
 
+    /** Starts a run of a job's newest version. */
     @PostMapping
     @Needs(value = Role.RUN, deed = "start run")
     @ResponseStatus(HttpStatus.CREATED)
@@ -53,6 +55,7 @@ class RunController {
         return started;
     }
 
+    /** One run with its balance. */
     @GetMapping("/{id}")
     RunView show(@PathVariable long id) {
         return views.show(id);
@@ -65,18 +68,21 @@ class RunController {
         return events.follow(id);
     }
 
+    /** Ends a run after the batch in hand; one that waits ends at once. */
     @PostMapping("/{id}/stop")
     @Needs(value = Role.RUN, deed = "stop run")
     RunView stop(@PathVariable long id) {
         return runs.stop(id);
     }
 
+    /** Lets a held run go on. */
     @PostMapping("/{id}/release")
     @Needs(value = Role.RUN, deed = "release run")
     RunView release(@PathVariable long id, @RequestBody ReleaseRun request) {
         return runs.release(id, request.beyondLimit());
     }
 
+    /** Ends a held run; what it has written stays. */
     @PostMapping("/{id}/discard")
     @Needs(value = Role.RUN, deed = "discard run")
     RunView discard(@PathVariable long id) {

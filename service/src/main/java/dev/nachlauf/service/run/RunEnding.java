@@ -8,12 +8,11 @@ import dev.nachlauf.core.run.PendingBatches;
 import dev.nachlauf.core.run.RunRecords;
 import dev.nachlauf.core.run.RunResult;
 import dev.nachlauf.core.run.RunState;
-import dev.nachlauf.service.job.JobPlanning;
+import dev.nachlauf.service.job.JobPreparation;
 import dev.nachlauf.service.job.JobSystems;
 import dev.nachlauf.service.run.RunTransitions.Met;
 import jakarta.persistence.EntityManager;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -31,7 +30,7 @@ class RunEnding {
     private final RunFacts facts;
     private final RunRepository runs;
     private final RunInput input;
-    private final JobPlanning planning;
+    private final JobPreparation preparation;
     private final LedgerOfRun ledger;
     private final RunScratch scratch;
     private final EntityManager entities;
@@ -42,7 +41,7 @@ class RunEnding {
             RunFacts facts,
             RunRepository runs,
             RunInput input,
-            JobPlanning planning,
+            JobPreparation preparation,
             LedgerOfRun ledger,
             RunScratch scratch,
             EntityManager entities,
@@ -51,7 +50,7 @@ class RunEnding {
         this.facts = facts;
         this.runs = runs;
         this.input = input;
-        this.planning = planning;
+        this.preparation = preparation;
         this.ledger = ledger;
         this.scratch = scratch;
         this.entities = entities;
@@ -96,7 +95,7 @@ class RunEnding {
                         write.connection(), write.records(), write.keyFields(), write.fields()))
                 .toList();
         // the connections' names were filled in when the run was started
-        try (JobSystems systems = planning.systems(Map.of())) {
+        try (JobSystems systems = preparation.systems()) {
             return new PendingBatches(systems::target, records).settle(writes);
         }
     }

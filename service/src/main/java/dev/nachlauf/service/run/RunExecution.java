@@ -1,10 +1,5 @@
 package dev.nachlauf.service.run;
 
-import dev.nachlauf.core.formula.Scope.Surroundings;
-import dev.nachlauf.core.job.JobDefinition;
-import dev.nachlauf.core.plan.Parameters;
-import dev.nachlauf.core.plan.Plan;
-import dev.nachlauf.core.plan.Planner;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
@@ -14,20 +9,13 @@ import dev.nachlauf.core.run.RunRecords;
 import dev.nachlauf.core.run.RunResult;
 import dev.nachlauf.core.run.RunState;
 import dev.nachlauf.service.NachlaufSettings;
-import dev.nachlauf.service.job.JobPlanning;
-import dev.nachlauf.service.job.JobSystems;
-import dev.nachlauf.service.job.Jobs;
+import dev.nachlauf.service.job.PreparedJob;
 import dev.nachlauf.service.run.RunTransitions.Met;
-import dev.nachlauf.service.shared.Pins;
-import dev.nachlauf.service.source.SourcePart;
 import java.nio.file.Path;
-import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 import java.util.OptionalInt;
 import java.util.OptionalLong;
 import java.util.function.BooleanSupplier;
-import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.dao.DataAccessException;
@@ -44,8 +32,7 @@ class RunExecution {
     private final RunTransitions transitions;
     private final RunFacts facts;
     private final RunEnding ending;
-    private final Jobs jobs;
-    private final JobPlanning planning;
+    private final RunPreparation preparation;
     private final RunInput input;
     private final LedgerOfRun ledger;
     private final ProgressBoard board;
@@ -58,8 +45,7 @@ class RunExecution {
             RunTransitions transitions,
             RunFacts facts,
             RunEnding ending,
-            Jobs jobs,
-            JobPlanning planning,
+            RunPreparation preparation,
             RunInput input,
             LedgerOfRun ledger,
             ProgressBoard board,
@@ -70,8 +56,7 @@ class RunExecution {
         this.transitions = transitions;
         this.facts = facts;
         this.ending = ending;
-        this.jobs = jobs;
-        this.planning = planning;
+        this.preparation = preparation;
         this.input = input;
         this.ledger = ledger;
         this.board = board;
@@ -166,18 +151,10 @@ class RunExecution {
     }
 
     private RunResult carryOut(RunEntity run, long epoch, RunWatch watch) {
-        Pins pins = new Pins(run.pins);
-        JobDefinition job = jobs.definition(jobs.version(run.jobName, run.jobVersion), pins);
-        List<Problem> problems = new ArrayList<>();
-        Map<String, @Nullable Object> parameters = Parameters.resolve(job, run.parameters, problems);
-        Surroundings surroundings = planning.surroundings(
-                job, parameters, JobPlanning.facts(run.id, run.startedBy, run.createdAt), pins, problems);
         Path folder = scratch.prepare(
                 run.id, epoch, run.shapedEpoch == null ? OptionalLong.empty() : OptionalLong.of(run.shapedEpoch));
-        try (JobSystems systems = planning.systems(parameters, input.lookups(run.id))) {
-            Plan plan = Planner.plan(job, surroundings, run.columns, systems, problems)
-                    .orElseThrow(() -> new CannotGoOn(problems));
-            if (!Descriptions.relevant(plan).equals(run.targetDescription)) {
+        try (PreparedJob prepared = preparation.of(run, folder)) {
+            if (!Descriptions.relevant(prepared.plan()).equals(run.targetDescription)) {
                 throw new CannotGoOn(Problem.of(
                         ProblemCode.TARGET_CHANGED,
                         "The fields of " + run.targetRecords + " are no longer as they were when the run was started.",
@@ -185,24 +162,22 @@ class RunExecution {
             }
             // last, for it reads all files: an attempt that fails over its target has not read them in vain
             input.verify(run.id);
-            return load(run, epoch, job, plan, systems, folder, watch).execute();
+            return load(run, epoch, prepared, folder, watch).execute();
         }
     }
 
-    private LoadRun load(
-            RunEntity run, long epoch, JobDefinition job, Plan plan, JobSystems systems, Path folder, RunWatch watch) {
-        List<SourcePart> parts = input.parts(run.id);
+    private LoadRun load(RunEntity run, long epoch, PreparedJob prepared, Path folder, RunWatch watch) {
         RunPolicy policy = new RunPolicy(run.beyondLimit, run.batchRows, RunPolicy.ORDINARY.mostRejects());
         return new LoadRun(
                 String.valueOf(run.id),
                 epoch,
-                plan,
-                () -> planning.reader(job, parts, run.columns, folder),
-                systems::target,
+                prepared.plan(),
+                prepared::read,
+                prepared.systems()::target,
                 ledger.records(ending.notes(run.id, epoch)),
                 watch,
                 policy,
-                systems,
+                prepared.systems(),
                 folder);
     }
 }

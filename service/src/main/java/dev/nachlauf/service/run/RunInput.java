@@ -15,7 +15,7 @@ import dev.nachlauf.core.value.TextParser;
 import dev.nachlauf.core.value.ValueProblem;
 import dev.nachlauf.core.value.Values;
 import dev.nachlauf.service.file.FileStore;
-import dev.nachlauf.service.job.JobPlanning;
+import dev.nachlauf.service.job.JobSources;
 import dev.nachlauf.service.source.SourcePart;
 import dev.nachlauf.service.source.Sources.KeptRecords;
 import java.time.Clock;
@@ -32,7 +32,7 @@ import org.springframework.stereotype.Component;
 class RunInput {
     private final RunSourceRepository runSources;
     private final TakenFileRepository taken;
-    private final JobPlanning planning;
+    private final JobSources sources;
     private final FileStore files;
     private final JobWatermarkRepository watermarks;
     private final Clock clock;
@@ -40,13 +40,13 @@ class RunInput {
     RunInput(
             RunSourceRepository runSources,
             TakenFileRepository taken,
-            JobPlanning planning,
+            JobSources sources,
             FileStore files,
             JobWatermarkRepository watermarks,
             Clock clock) {
         this.runSources = runSources;
         this.taken = taken;
-        this.planning = planning;
+        this.sources = sources;
         this.files = files;
         this.watermarks = watermarks;
         this.clock = clock;
@@ -88,7 +88,7 @@ class RunInput {
             return records(jobId, job, parameters, problems);
         }
         String wanted = JobDefinition.fill(from.text().value(), parameters);
-        List<FileView> found = planning.fetch(job, parameters, problems).orElseThrow(() -> new CannotGoOn(problems));
+        List<FileView> found = sources.fetch(job, parameters, problems).orElseThrow(() -> new CannotGoOn(problems));
         boolean pattern = wanted.contains("*") || wanted.contains("?");
         if (found.isEmpty() && !pattern) {
             throw new CannotGoOn(Problem.of(
@@ -107,11 +107,11 @@ class RunInput {
     /** Who names keys wants all their records, and leaves the others for later: the watermark plays no part. */
     private Input records(
             long jobId, JobDefinition job, Map<String, @Nullable Object> parameters, List<Problem> problems) {
-        boolean chosen = !JobPlanning.chosenKeys(job, parameters).isEmpty();
+        boolean chosen = !JobSources.chosenKeys(job, parameters).isEmpty();
         String readAfter = chosen || job.read().changedSince().isEmpty()
                 ? null
                 : watermarks.findById(jobId).map(mark -> mark.value).orElse(null);
-        KeptRecords kept = planning.keepRecords(job, parameters, moment(readAfter), problems)
+        KeptRecords kept = sources.keepRecords(job, parameters, moment(readAfter), problems)
                 .orElseThrow(() -> new CannotGoOn(problems));
         return new Input(List.of(kept.file()), true, 0, List.of(), chosen ? null : kept.greatest(), readAfter);
     }
@@ -164,12 +164,12 @@ class RunInput {
 
     /** Keeps with a run what it reads, and the files in which it looks records up. */
     void save(long run, List<SourcePart> parts, Map<String, List<SourcePart>> lookups) {
-        List<RunSource> sources = new ArrayList<>();
-        parts.forEach(part -> sources.add(source(part, null)));
-        lookups.forEach((lookup, files) -> files.forEach(part -> sources.add(source(part, lookup))));
-        for (short position = 0; position < sources.size(); position++) {
-            sources.get(position).id = new RunSource.Id(run, position);
-            runSources.save(sources.get(position));
+        List<RunSource> saved = new ArrayList<>();
+        parts.forEach(part -> saved.add(source(part, null)));
+        lookups.forEach((lookup, files) -> files.forEach(part -> saved.add(source(part, lookup))));
+        for (short position = 0; position < saved.size(); position++) {
+            saved.get(position).id = new RunSource.Id(run, position);
+            runSources.save(saved.get(position));
         }
     }
 

@@ -2,26 +2,28 @@ package dev.nachlauf.service.run;
 
 import dev.nachlauf.api.ProblemView;
 import dev.nachlauf.api.StartRun;
-import dev.nachlauf.core.formula.Scope.Surroundings;
 import dev.nachlauf.core.job.JobDefinition;
 import dev.nachlauf.core.load.Tally;
 import dev.nachlauf.core.plan.Parameters;
 import dev.nachlauf.core.plan.Plan;
 import dev.nachlauf.core.plan.PlannedWrite;
-import dev.nachlauf.core.plan.Planner;
 import dev.nachlauf.core.plan.SensitiveColumns;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.record.SourceColumn;
 import dev.nachlauf.core.run.RunState;
+import dev.nachlauf.core.system.SourceFormat.SourceReader;
 import dev.nachlauf.service.NachlaufSettings;
-import dev.nachlauf.service.job.JobPlanning;
-import dev.nachlauf.service.job.JobSystems;
+import dev.nachlauf.service.file.ScratchFolder;
+import dev.nachlauf.service.file.ScratchSpace;
+import dev.nachlauf.service.job.JobPreparation;
+import dev.nachlauf.service.job.JobPreparation.Circumstances;
+import dev.nachlauf.service.job.JobSources;
 import dev.nachlauf.service.job.Jobs;
+import dev.nachlauf.service.job.PreparedJob;
 import dev.nachlauf.service.shared.Pins;
 import dev.nachlauf.service.source.OpenedSource;
-import dev.nachlauf.service.source.ScratchFolder;
 import dev.nachlauf.service.source.SourcePart;
 import dev.nachlauf.service.source.Sources;
 import dev.nachlauf.service.store.Json;
@@ -33,7 +35,6 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
-import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.dao.DataIntegrityViolationException;
 import org.springframework.stereotype.Component;
@@ -47,7 +48,8 @@ class RunStart {
 
     private final RunRepository runs;
     private final Jobs jobs;
-    private final JobPlanning planning;
+    private final JobSources sources;
+    private final JobPreparation preparation;
     private final RunInput input;
     private final RunTransitions transitions;
     private final EntityManager entities;
@@ -55,19 +57,25 @@ class RunStart {
     private final TransactionTemplate transactions;
     private final Clock clock;
 
+    private final ScratchSpace scratchSpace;
+
     RunStart(
             RunRepository runs,
             Jobs jobs,
-            JobPlanning planning,
+            JobSources sources,
+            JobPreparation preparation,
             RunInput input,
             RunTransitions transitions,
             EntityManager entities,
             NachlaufSettings settings,
             TransactionTemplate transactions,
-            Clock clock) {
+            Clock clock,
+            ScratchSpace scratchSpace) {
+        this.scratchSpace = scratchSpace;
         this.runs = runs;
         this.jobs = jobs;
-        this.planning = planning;
+        this.sources = sources;
+        this.preparation = preparation;
         this.input = input;
         this.transitions = transitions;
         this.entities = entities;
@@ -90,21 +98,21 @@ class RunStart {
         List<Problem> problems = new ArrayList<>();
         Map<String, @Nullable Object> parameters = Parameters.resolve(job, given, problems);
         refuse(problems);
-        planning.checkFormat(job, problems);
+        sources.checkFormat(job, problems);
         refuse(problems);
         RunInput.Input read = input.fetch(request, version.jobId(), job, parameters);
         RunEntity run = entity(version, read, given, by);
-        run.pins = planning.pins(job, version.version().document());
+        run.pins = preparation.pins(job, version.version().document());
         run.watermark = read.watermark();
         run.readAfter = read.readAfter();
         if (read.files().isEmpty()) {
             return nothingNew(run, job, parameters, read);
         }
-        try (ScratchFolder scratch = ScratchFolder.create()) {
+        try (ScratchFolder scratch = scratchSpace.create()) {
             List<SourcePart> parts = read.records()
                     ? List.of(Sources.records(read.files().getFirst()))
-                    : planning.parts(job, read.files(), scratch.path());
-            OpenedSource source = planning.look(job, parts, scratch.path());
+                    : sources.parts(job, read.files(), scratch.path());
+            OpenedSource source = sources.look(job, parts, scratch.path());
             run.columns = source.sample().columns();
             run.warnings = warnings(run, read);
             return saved(run, source.parts(), target(run, job, parameters, source, problems));
@@ -216,21 +224,25 @@ class RunStart {
             Map<String, @Nullable Object> parameters,
             OpenedSource source,
             List<Problem> problems) {
-        Surroundings surroundings = planning.surroundings(
-                job, parameters, JobPlanning.facts(null, run.startedBy, run.createdAt), new Pins(run.pins), problems);
-        try (JobSystems systems = planning.systems(parameters)) {
-            Optional<Plan> plan = Planner.plan(job, surroundings, run.columns, systems, problems);
-            plan.ifPresent(sound -> planning.checkLacks(source, sound, problems));
+        Circumstances circumstances = new Circumstances(
+                new Pins(run.pins),
+                new Pins(run.pins),
+                parameters,
+                JobPreparation.facts(null, run.startedBy, run.createdAt),
+                Map.of());
+        try (PreparedJob prepared = preparation.prepare(job, circumstances, run.columns, RunStart::notYet, problems)) {
+            prepared.sound().ifPresent(sound -> sources.checkLacks(source, sound, problems));
             refuse(problems);
-            PlannedWrite main = plan.orElseThrow().main();
+            Plan plan = prepared.plan();
+            PlannedWrite main = plan.main();
             run.fields = main.fieldNames();
             run.keyFields = main.keyNames();
             run.writeName = main.name();
             run.targetConnection = JobDefinition.fill(main.connection(), parameters);
             run.targetRecords = main.target().name();
-            run.targetDescription = Descriptions.relevant(plan.get());
-            run.sensitiveColumns = SensitiveColumns.of(plan.get());
-            run.writes = plan.get().writes().stream()
+            run.targetDescription = Descriptions.relevant(plan);
+            run.sensitiveColumns = SensitiveColumns.of(plan);
+            run.writes = plan.writes().stream()
                     .map(write -> new Json.RunWrite(
                             write.name(),
                             JobDefinition.fill(write.connection(), parameters),
@@ -240,7 +252,11 @@ class RunStart {
                             write == main,
                             write.sensitiveFields()))
                     .toList();
-            return systems.kept();
+            return prepared.systems().kept();
         }
+    }
+
+    private static SourceReader notYet() {
+        throw new IllegalStateException("a run is read when it is carried out");
     }
 }

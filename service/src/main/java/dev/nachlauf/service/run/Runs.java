@@ -6,13 +6,10 @@ import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.record.SourceColumn;
-import dev.nachlauf.service.source.SourcePart;
 import dev.nachlauf.service.web.Masked;
 import jakarta.persistence.EntityManager;
-import java.time.Instant;
 import java.util.HashSet;
 import java.util.List;
-import java.util.Map;
 import java.util.Set;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -27,7 +24,6 @@ public class Runs {
     private final RunStart start;
     private final RunTransitions transitions;
     private final LedgerOfRun ledger;
-    private final RunInput input;
     private final RunViews views;
     private final RunScratch scratch;
 
@@ -37,7 +33,6 @@ public class Runs {
             RunStart start,
             RunTransitions transitions,
             LedgerOfRun ledger,
-            RunInput input,
             RunViews views,
             RunScratch scratch) {
         this.runs = runs;
@@ -45,7 +40,6 @@ public class Runs {
         this.start = start;
         this.transitions = transitions;
         this.ledger = ledger;
-        this.input = input;
         this.views = views;
         this.scratch = scratch;
     }
@@ -73,34 +67,6 @@ public class Runs {
                 run.jobName,
                 run.columns.stream().map(SourceColumn::name).toList(),
                 new Masked(new HashSet<>(run.sensitiveColumns), fields));
-    }
-
-    /** What a run was started with and what it reads. */
-    public record KeptInput(
-            String job,
-            int version,
-            Map<String, String> pins,
-            Map<String, String> parameters,
-            List<SourceColumn> columns,
-            List<SourcePart> parts,
-            Map<String, List<SourcePart>> lookups,
-            String startedBy,
-            Instant createdAt) {}
-
-    /** What a run was started with and what it reads, which is kept. */
-    @Transactional(readOnly = true)
-    public KeptInput input(long id) {
-        RunEntity run = views.entity(id);
-        return new KeptInput(
-                run.jobName,
-                run.jobVersion,
-                run.pins,
-                run.parameters,
-                run.columns,
-                input.parts(id),
-                input.lookups(id),
-                run.startedBy,
-                run.createdAt);
     }
 
     /** Ends a run after the batch in hand; one that waits ends at once. */

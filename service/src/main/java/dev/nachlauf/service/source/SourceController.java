@@ -41,24 +41,28 @@ class SourceController {
         return looks.result(http, "suggestions", request.connection(), () -> new Page<>(suggestions.of(request), null));
     }
 
+    /** The first rows of a source, and how it is read, with the evidence. */
     @PostMapping("/sources/preview")
     @Needs(Role.LOOK)
     SourceView preview(@RequestBody SourceRequest request, HttpServletRequest http) {
         return looks.result(http, "preview", request.connection(), () -> sources.preview(request));
     }
 
+    /** Figures for each field over the whole source, and keys. */
     @PostMapping("/sources/profile")
     @Needs(Role.LOOK)
     ProfileView profile(@RequestBody ProfileRequest request, HttpServletRequest http) {
         return looks.result(http, "profile", request.source().connection(), () -> sources.profile(request));
     }
 
+    /** The files of a place that match a pattern. */
     @GetMapping("/connections/{name}/files")
     Page<FoundFileView> files(
             @PathVariable String name, @RequestParam(defaultValue = "*") String pattern, HttpServletRequest http) {
         return looks.result(http, "files", name, () -> new Page<>(sources.files(name, pattern), null));
     }
 
+    /** Figures for each field of a record type, and whether keys are unique. */
     @PostMapping("/connections/{name}/records/{records}/profile")
     @Needs(Role.LOOK)
     ProfileView records(

@@ -20,6 +20,8 @@ import dev.nachlauf.core.system.RecordDescription;
 import dev.nachlauf.core.system.SourceFormat.SourceReader;
 import dev.nachlauf.core.system.Writes;
 import dev.nachlauf.service.connection.Connections;
+import dev.nachlauf.service.file.ScratchFolder;
+import dev.nachlauf.service.file.ScratchSpace;
 import java.time.Instant;
 import java.util.HashSet;
 import java.util.List;
@@ -36,14 +38,17 @@ class SourceLooks {
     private final Connections connections;
     private final Sources sources;
 
-    SourceLooks(RequestedSource requested, Connections connections, Sources sources) {
+    private final ScratchSpace scratchSpace;
+
+    SourceLooks(RequestedSource requested, Connections connections, Sources sources, ScratchSpace scratchSpace) {
+        this.scratchSpace = scratchSpace;
         this.requested = requested;
         this.connections = connections;
         this.sources = sources;
     }
 
     SourceView preview(SourceRequest request) {
-        try (ScratchFolder scratch = ScratchFolder.create()) {
+        try (ScratchFolder scratch = scratchSpace.create()) {
             RequestedSource.Found found = requested.find(request, scratch.path());
             try (SourceReader reader = found.open().get()) {
                 Sample sample = Sample.take(reader);
@@ -58,7 +63,7 @@ class SourceLooks {
     }
 
     ProfileView profile(ProfileRequest request) {
-        try (ScratchFolder scratch = ScratchFolder.create()) {
+        try (ScratchFolder scratch = scratchSpace.create()) {
             RequestedSource.Found found = requested.find(request.source(), scratch.path());
             Supplier<SourceReader> open = found.open();
             List<List<String>> asked = Objects.requireNonNullElse(request.keys(), List.of());

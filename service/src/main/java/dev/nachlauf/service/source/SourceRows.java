@@ -3,6 +3,8 @@ package dev.nachlauf.service.source;
 import dev.nachlauf.api.SourceRequest;
 import dev.nachlauf.core.record.SourceField;
 import dev.nachlauf.core.system.SourceFormat.SourceReader;
+import dev.nachlauf.service.file.ScratchFolder;
+import dev.nachlauf.service.file.ScratchSpace;
 import java.util.List;
 import java.util.Set;
 import org.springframework.stereotype.Service;
@@ -12,7 +14,10 @@ import org.springframework.stereotype.Service;
 public class SourceRows {
     private final RequestedSource requested;
 
-    SourceRows(RequestedSource requested) {
+    private final ScratchSpace scratchSpace;
+
+    SourceRows(RequestedSource requested, ScratchSpace scratchSpace) {
+        this.scratchSpace = scratchSpace;
         this.requested = requested;
     }
 
@@ -29,7 +34,7 @@ public class SourceRows {
 
     /** Opens the source, and closes it when it has been used. */
     public void read(SourceRequest request, Use use) {
-        try (ScratchFolder scratch = ScratchFolder.create()) {
+        try (ScratchFolder scratch = scratchSpace.create()) {
             RequestedSource.Found found = requested.find(request, scratch.path());
             try (SourceReader reader = found.open().get()) {
                 use.of(reader.fields(), found.sensitive(), reader);

@@ -23,6 +23,8 @@ import dev.nachlauf.core.system.SourceFormat.Lack;
 import dev.nachlauf.core.system.SourceFormat.SourceReader;
 import dev.nachlauf.core.text.NearestNames;
 import dev.nachlauf.service.file.FileStore;
+import dev.nachlauf.service.file.ScratchFolder;
+import dev.nachlauf.service.file.ScratchSpace;
 import dev.nachlauf.service.look.Look;
 import java.io.BufferedInputStream;
 import java.io.BufferedOutputStream;
@@ -48,7 +50,10 @@ public class Sources {
     private final Fetching fetching;
     private final Connectors connectors;
 
-    Sources(FileStore files, Fetching fetching, Connectors connectors) {
+    private final ScratchSpace scratchSpace;
+
+    Sources(FileStore files, Fetching fetching, Connectors connectors, ScratchSpace scratchSpace) {
+        this.scratchSpace = scratchSpace;
         this.files = files;
         this.fetching = fetching;
         this.connectors = connectors;
@@ -86,23 +91,21 @@ public class Sources {
 
     /** Records, kept as a file; the greatest value of a field is noted on the way. */
     public KeptRecords keep(String name, ReadsRecords system, RecordQuery query, @Nullable String watched) {
-        try {
-            Path spool = Files.createTempFile("records", null);
-            try {
-                GreatestValue greatest;
-                try (RecordCursor cursor = system.read(query);
-                        OutputStream out = new BufferedOutputStream(Files.newOutputStream(spool))) {
-                    greatest = new GreatestValue(cursor, watched);
-                    SpooledRecords.write(greatest, out);
-                }
-                try (InputStream in = Files.newInputStream(spool)) {
-                    return new KeptRecords(files.keep(name, in), greatest.text());
-                }
-            } finally {
-                Files.deleteIfExists(spool);
+        try (ScratchFolder scratch = scratchSpace.create()) {
+            Path spool = scratch.path().resolve("records");
+            GreatestValue greatest;
+            try (RecordCursor cursor = system.read(query);
+                    OutputStream out = new BufferedOutputStream(Files.newOutputStream(spool))) {
+                greatest = new GreatestValue(cursor, watched);
+                SpooledRecords.write(greatest, out);
+            } catch (IOException e) {
+                throw Disk.failure(e, scratch.path());
+            }
+            try (InputStream in = Files.newInputStream(spool)) {
+                return new KeptRecords(files.keep(name, in), greatest.text());
             }
         } catch (IOException e) {
-            throw Disk.failure(e, Path.of(System.getProperty("java.io.tmpdir")));
+            throw new UncheckedIOException(e);
         }
     }
 

@@ -38,9 +38,9 @@ class ConsolePage {
     @GetMapping({
         "/",
         "/index.html",
-        "/{place:enter|sources|jobs|runs|rejects|crosswalks|connections}",
-        "/{place:sources|jobs|runs|rejects|crosswalks|connections}/{name}",
-        "/{place:sources|jobs|runs|rejects|crosswalks|connections}/{name}/{part}"
+        "/{place:enter|sources|jobs|runs|rejects|crosswalks|connections|kept}",
+        "/{place:sources|jobs|runs|rejects|crosswalks|connections|kept}/{name}",
+        "/{place:sources|jobs|runs|rejects|crosswalks|connections|kept}/{name}/{part}"
     })
     ResponseEntity<String> show() {
         byte[] bytes = new byte[NONCE_BYTES];

@@ -89,13 +89,14 @@ class ProblemAdvice {
     private static HttpStatus status(ProblemCode code) {
         return switch (code) {
             case NOT_FOUND -> HttpStatus.NOT_FOUND;
-            case RUN_BLOCKED, RUN_STATE, JOB_DRAFT, TOKEN_LAST -> HttpStatus.CONFLICT;
+            case RUN_BLOCKED, RUN_STATE, JOB_DRAFT, TOKEN_LAST, VERSION_OVERTAKEN -> HttpStatus.CONFLICT;
             case NOT_SIGNED_IN -> HttpStatus.UNAUTHORIZED;
             case ROLE_LACKING, REQUEST_FOREIGN -> HttpStatus.FORBIDDEN;
             case REQUEST_MALFORMED -> HttpStatus.BAD_REQUEST;
             case UNREACHABLE -> HttpStatus.BAD_GATEWAY;
             case DISK_FULL -> HttpStatus.INSUFFICIENT_STORAGE;
             case TOO_BUSY -> HttpStatus.SERVICE_UNAVAILABLE;
+            case LINES_REMOVED -> HttpStatus.GONE;
             default -> HttpStatus.UNPROCESSABLE_CONTENT;
         };
     }

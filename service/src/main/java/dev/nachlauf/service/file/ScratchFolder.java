@@ -1,8 +1,6 @@
-package dev.nachlauf.service.source;
+package dev.nachlauf.service.file;
 
 import java.io.IOException;
-import java.io.UncheckedIOException;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import org.springframework.util.FileSystemUtils;
 
@@ -10,17 +8,8 @@ import org.springframework.util.FileSystemUtils;
 public final class ScratchFolder implements AutoCloseable {
     private final Path path;
 
-    private ScratchFolder(Path path) {
+    ScratchFolder(Path path) {
         this.path = path;
-    }
-
-    /** A new folder. */
-    public static ScratchFolder create() {
-        try {
-            return new ScratchFolder(Files.createTempDirectory("nachlauf-look"));
-        } catch (IOException e) {
-            throw new UncheckedIOException(e);
-        }
     }
 
     public Path path() {
@@ -32,7 +21,7 @@ public final class ScratchFolder implements AutoCloseable {
         try {
             FileSystemUtils.deleteRecursively(path);
         } catch (IOException e) {
-            // the system empties its temporary folder
+            // it is removed as one that was left behind
         }
     }
 }

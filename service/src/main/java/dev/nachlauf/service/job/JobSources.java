@@ -1,16 +1,10 @@
 package dev.nachlauf.service.job;
 
 import dev.nachlauf.api.FileView;
-import dev.nachlauf.core.example.ExampleCheck;
-import dev.nachlauf.core.formula.Scope.Fixed;
-import dev.nachlauf.core.formula.Scope.Surroundings;
 import dev.nachlauf.core.job.JobDefinition;
 import dev.nachlauf.core.job.JobDefinition.From;
 import dev.nachlauf.core.job.Placed;
-import dev.nachlauf.core.job.SharedPieces;
-import dev.nachlauf.core.plan.Parameters;
 import dev.nachlauf.core.plan.Plan;
-import dev.nachlauf.core.plan.Planner;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
@@ -28,52 +22,39 @@ import dev.nachlauf.core.system.ReadsRecords.RecordQuery;
 import dev.nachlauf.core.system.SourceFormat.Lack;
 import dev.nachlauf.core.system.SourceFormat.SourceReader;
 import dev.nachlauf.core.text.NearestNames;
-import dev.nachlauf.core.value.Kind;
 import dev.nachlauf.core.value.Reading;
 import dev.nachlauf.service.connection.Connections;
 import dev.nachlauf.service.look.Look;
-import dev.nachlauf.service.shared.Crosswalks;
-import dev.nachlauf.service.shared.Pieces;
-import dev.nachlauf.service.shared.Pins;
 import dev.nachlauf.service.source.OpenedSource;
-import dev.nachlauf.service.source.ScratchFolder;
 import dev.nachlauf.service.source.SourcePart;
 import dev.nachlauf.service.source.Sources;
 import dev.nachlauf.service.source.Sources.KeptRecords;
 import java.nio.file.Path;
 import java.time.Duration;
-import java.time.Instant;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
-import java.time.ZoneOffset;
-import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.TreeMap;
 import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 
-/** Brings a job together with the systems it names. */
+/** What jobs read: fetched into the store, looked at, opened. */
 @Service
-public class JobPlanning {
+public class JobSources {
     private final Connections connections;
     private final Sources sources;
-    private final Crosswalks crosswalks;
-    private final Pieces pieces;
 
-    JobPlanning(Connections connections, Sources sources, Crosswalks crosswalks, Pieces pieces) {
+    JobSources(Connections connections, Sources sources) {
         this.connections = connections;
         this.sources = sources;
-        this.crosswalks = crosswalks;
-        this.pieces = pieces;
     }
 
     /** The place that the job reads from; empty where it can't be used, which is among the problems. */
-    public Optional<HoldsFiles> place(
+    private Optional<HoldsFiles> place(
             JobDefinition job, Map<String, @Nullable Object> parameters, List<Problem> problems) {
         return opened(job.read().connection(), parameters, HoldsFiles.class, "holds no files", problems);
     }
@@ -101,58 +82,6 @@ public class JobPlanning {
             return Optional.empty();
         }
         return system.map(ability::cast);
-    }
-
-    /** The systems that a job names; to be closed. */
-    public JobSystems systems(Map<String, @Nullable Object> parameters) {
-        return systems(parameters, Map.of());
-    }
-
-    /**
-     * The systems that a job names; to be closed.
-     *
-     * @param kept the files in which a run's lookups find records, as {@link JobSystems#kept} gave them
-     */
-    public JobSystems systems(Map<String, @Nullable Object> parameters, Map<String, List<SourcePart>> kept) {
-        return new JobSystems(connections, parameters, new LookupFiles(sources, kept));
-    }
-
-    /** What all formulas of a run share. */
-    public Surroundings surroundings(
-            JobDefinition job,
-            Map<String, @Nullable Object> parameters,
-            Map<String, Fixed> facts,
-            Pins pins,
-            List<Problem> problems) {
-        return new Surroundings(
-                Parameters.fixed(job, parameters),
-                facts,
-                crosswalks.translations(pins),
-                pieces.of(job.pieces(), pins, problems).formulas());
-    }
-
-    /** Facts of a run, as far as they are known. */
-    public static Map<String, Fixed> facts(@Nullable Long run, String user, Instant started) {
-        return Map.of(
-                "run.id", new Fixed(Kind.TEXT, run == null ? null : String.valueOf(run)),
-                "run.user", new Fixed(Kind.TEXT, user),
-                "run.started",
-                        new Fixed(
-                                Kind.TIMESTAMP,
-                                LocalDateTime.ofInstant(started, ZoneOffset.UTC).truncatedTo(ChronoUnit.SECONDS)));
-    }
-
-    /** The pieces that a job includes. */
-    public SharedPieces pieces(List<Placed<String>> names, Pins pins, List<Problem> problems) {
-        return pieces.of(names, pins, problems);
-    }
-
-    /** The newest versions of the shared documents that a job uses, to be kept with a run. */
-    public Map<String, String> pins(JobDefinition job, String document) {
-        Map<String, String> pins = new TreeMap<>(pieces.pins(job.pieces()));
-        pins.putAll(crosswalks.pins(document));
-        pieces.texts(job.pieces()).forEach(text -> pins.putAll(crosswalks.pins(text)));
-        return pins;
     }
 
     /** The job's files, copied into the store, by name; empty where the place can't be used, which is said. */
@@ -305,47 +234,8 @@ public class JobPlanning {
         }
     }
 
-    /**
-     * Checks everything that can be looked at now.
-     *
-     * @param seen what was looked at, for people; added to
-     */
-    void check(JobDefinition job, Map<String, @Nullable Object> parameters, List<Problem> problems, List<String> seen) {
-        checkFormat(job, problems);
-        Optional<List<SourceColumn>> columns = glance(problems, () -> {
-            try (ScratchFolder scratch = ScratchFolder.create()) {
-                Optional<FirstLook> look = firstLook(job, parameters, null, scratch.path(), problems);
-                look.ifPresent(found -> seen.add(found.seen()));
-                return look.map(FirstLook::columns).orElse(null);
-            }
-        });
-        List<SourceColumn> known = columns.orElseGet(() -> unseen(job));
-        List<Problem> planned = new ArrayList<>();
-        Surroundings surroundings =
-                surroundings(job, parameters, facts(null, "", Instant.EPOCH), Pins.NEWEST, new ArrayList<>());
-        try (JobSystems systems = systems(parameters)) {
-            Optional<Plan> plan = Planner.plan(job, surroundings, known, systems, planned);
-            boolean unseen = columns.isEmpty();
-            planned.removeIf(problem -> unseen && problem.code() == ProblemCode.FIELD_UNKNOWN);
-            problems.addAll(planned);
-            seen.addAll(systems.targets());
-            if (plan.isPresent() && !job.examples().isEmpty()) {
-                List<Problem> failed = ExampleCheck.check(job, surroundings, known, systems);
-                problems.addAll(failed);
-                int all = job.examples().size();
-                seen.add(all - failed.size() + " of " + all + (all == 1 ? " example" : " examples"));
-            }
-        }
-    }
-
     private static List<String> declared(JobDefinition job) {
         return job.read().fields().stream().map(field -> field.name().value()).toList();
-    }
-
-    private static List<SourceColumn> unseen(JobDefinition job) {
-        return declared(job).stream()
-                .map(name -> SourceColumn.text(new SourceField(name, "")))
-                .toList();
     }
 
     /**
@@ -420,21 +310,6 @@ public class JobPlanning {
         try (SourceReader reader = open.get()) {
             List<SourceColumn> columns = Sample.take(reader).columns();
             return Optional.of(new FirstLook(recordsName(job, parameters), null, columns, open));
-        }
-    }
-
-    /** What looks at a system; null where there is nothing to see, which was said already. */
-    private interface Glance<T> {
-        @Nullable
-        T now();
-    }
-
-    private static <T> Optional<T> glance(List<Problem> problems, Glance<T> glance) {
-        try {
-            return Optional.ofNullable(glance.now());
-        } catch (CannotGoOn e) {
-            problems.addAll(e.problems());
-            return Optional.empty();
         }
     }
 }

@@ -1,0 +1,89 @@
+package dev.nachlauf.service.file;
+
+import dev.nachlauf.core.spool.Disk;
+import dev.nachlauf.service.NachlaufSettings;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
+import java.util.stream.Stream;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.stereotype.Component;
+import org.springframework.util.FileSystemUtils;
+
+/** Room for the time of one look, in the installation's own folder: what a killed process leaves there is found again. */
+@Component
+public class ScratchSpace {
+    private static final Logger LOG = LoggerFactory.getLogger(ScratchSpace.class);
+    /** No look takes so long; what is older was left behind. */
+    public static final Duration LEFT_BEHIND = Duration.ofDays(1);
+
+    private final Path folder;
+    private final Clock clock;
+
+    ScratchSpace(NachlaufSettings settings, Clock clock) {
+        this.folder = settings.home().toAbsolutePath().resolve("scratch").resolve("looks");
+        this.clock = clock;
+        removeLeftBehind();
+    }
+
+    /** A new folder; to be closed, which removes it. */
+    public ScratchFolder create() {
+        try {
+            return new ScratchFolder(Files.createTempDirectory(Files.createDirectories(folder), "look"));
+        } catch (IOException e) {
+            throw Disk.failure(e, folder);
+        }
+    }
+
+    /** Removes what a process that was killed left behind; the answer is how many folders. */
+    public int removeLeftBehind() {
+        if (!Files.isDirectory(folder)) {
+            return 0;
+        }
+        Instant before = clock.instant().minus(LEFT_BEHIND);
+        int removed = 0;
+        try (Stream<Path> entries = Files.list(folder)) {
+            List<Path> all = entries.toList();
+            for (Path entry : all) {
+                if (Files.getLastModifiedTime(entry).toInstant().isBefore(before)
+                        && FileSystemUtils.deleteRecursively(entry)) {
+                    removed++;
+                }
+            }
+        } catch (IOException e) {
+            LOG.warn("scratch space could not be tidied: {}", e.toString());
+        }
+        return removed;
+    }
+
+    /**
+     * What is in it now.
+     *
+     * @param bytes of all files in it
+     */
+    public record Use(long folders, long bytes) {}
+
+    /** What is in it now. */
+    public Use use() {
+        if (!Files.isDirectory(folder)) {
+            return new Use(0, 0);
+        }
+        long bytes = 0;
+        try (Stream<Path> entries = Files.list(folder);
+                Stream<Path> all = Files.walk(folder)) {
+            for (Path file : all.filter(Files::isRegularFile).toList()) {
+                bytes += file.toFile().length();
+            }
+            return new Use(entries.count(), bytes);
+        } catch (IOException | UncheckedIOException e) {
+            // something was removed while it was counted
+            return new Use(0, bytes);
+        }
+    }
+}

@@ -1,0 +1,69 @@
+package dev.nachlauf.service.run;
+
+import dev.nachlauf.core.job.JobDefinition;
+import dev.nachlauf.core.plan.Parameters;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.service.job.JobPreparation;
+import dev.nachlauf.service.job.JobPreparation.Circumstances;
+import dev.nachlauf.service.job.JobSources;
+import dev.nachlauf.service.job.Jobs;
+import dev.nachlauf.service.job.PreparedJob;
+import dev.nachlauf.service.shared.Pins;
+import dev.nachlauf.service.source.SourcePart;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+
+/** Prepares the job of a run as it was when the run was started: its version, its pins, and the files that are kept with it. */
+@Component
+public class RunPreparation {
+    private final RunViews views;
+    private final Jobs jobs;
+    private final JobPreparation preparation;
+    private final JobSources sources;
+    private final RunInput input;
+
+    RunPreparation(RunViews views, Jobs jobs, JobPreparation preparation, JobSources sources, RunInput input) {
+        this.views = views;
+        this.jobs = jobs;
+        this.preparation = preparation;
+        this.sources = sources;
+        this.input = input;
+    }
+
+    /**
+     * The job of a run, with the crosswalks as they are now.
+     *
+     * @param scratch a folder for what has to be unpacked
+     */
+    public PreparedJob withNewestCrosswalks(long run, Path scratch) {
+        return prepare(views.entity(run), Pins.NEWEST, scratch);
+    }
+
+    /** The job of a run. */
+    PreparedJob of(RunEntity run, Path scratch) {
+        return prepare(run, new Pins(run.pins), scratch);
+    }
+
+    private PreparedJob prepare(RunEntity run, Pins crosswalks, Path scratch) {
+        Pins pins = new Pins(run.pins);
+        JobDefinition job = jobs.definition(jobs.version(run.jobName, run.jobVersion), pins);
+        List<Problem> problems = new ArrayList<>();
+        Map<String, @Nullable Object> parameters = Parameters.resolve(job, run.parameters, problems);
+        List<SourcePart> parts = input.parts(run.id);
+        return preparation.prepare(
+                job,
+                new Circumstances(
+                        pins,
+                        crosswalks,
+                        parameters,
+                        JobPreparation.facts(run.id, run.startedBy, run.createdAt),
+                        input.lookups(run.id)),
+                run.columns,
+                () -> sources.reader(job, parts, run.columns, scratch),
+                problems);
+    }
+}
