@@ -2,15 +2,24 @@ package dev.nachlauf.service;
 
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 
 /** What it takes to let other machines reach the service: nobody does so by one setting that looked harmless. */
-final class Exposure {
+public final class Exposure {
+    /** The names of this machine in requests from itself. */
+    public static final Set<String> LOOPBACK = Set.of("localhost", "127.0.0.1", "[::1]", "0:0:0:0:0:0:0:1");
+
     private static final String ADDRESS = "NACHLAUF_ADDRESS";
     private static final String HOSTS = "NACHLAUF_HOSTS";
     private static final String CERTIFICATE = "NACHLAUF_TLS_CERTIFICATE";
     private static final String KEY = "NACHLAUF_TLS_KEY";
 
     private Exposure() {}
+
+    /** Whether an address is reached from this machine only. */
+    public static boolean isLoopback(String address) {
+        return LOOPBACK.contains(address) || address.equals("::1");
+    }
 
     /** Why the service may not be started so; empty where it may. */
     static Optional<String> problem(Map<String, String> environment) {
@@ -20,7 +29,7 @@ final class Exposure {
             return Optional.of(CERTIFICATE + " and " + KEY + " go together: both name a PEM file.");
         }
         String address = environment.getOrDefault(ADDRESS, "127.0.0.1");
-        if (Loopback.is(address)) {
+        if (isLoopback(address)) {
             return Optional.empty();
         }
         if (!certificate) {

@@ -79,9 +79,12 @@ public final class FieldGuess {
                     "x and nothing can be truths: is: boolean, true: [x], false: [''].");
         }
         List<Candidate> best = best();
-        if (best.isEmpty()) {
-            return Guess.text(certainty(1), "its " + filled + " values are neither numbers nor dates");
-        }
+        return best.isEmpty()
+                ? Guess.text(certainty(1), "its " + filled + " values are neither numbers nor dates")
+                : among(best);
+    }
+
+    private Guess among(List<Candidate> best) {
         Candidate first = best.getFirst();
         List<Candidate> others = new ArrayList<>();
         for (Candidate candidate : best) {
@@ -91,14 +94,13 @@ public final class FieldGuess {
                 others.add(candidate);
             }
         }
-        if (!others.isEmpty()) {
-            return new Guess(
-                    Reading.TEXT,
-                    certainty(1.0 / (1 + others.size())),
-                    "all " + filled + " values can be read in several ways",
-                    question(first, others));
-        }
-        return new Guess(first.reading(), certainty((double) first.hits() / filled), evidence(first), "");
+        return others.isEmpty()
+                ? new Guess(first.reading(), certainty((double) first.hits() / filled), evidence(first), "")
+                : new Guess(
+                        Reading.TEXT,
+                        certainty(1.0 / (1 + others.size())),
+                        "all " + filled + " values can be read in several ways",
+                        question(first, others));
     }
 
     private static String question(Candidate first, List<Candidate> others) {

@@ -184,25 +184,9 @@ public class Connections {
             return;
         }
         List<Setting> settings = type.get().settings();
-        List<String> names = settings.stream().map(Setting::name).toList();
         definition.settings().forEach((name, value) -> {
             Place place = definition.places().getOrDefault(name, Place.NOWHERE);
-            Optional<Setting> known = settings.stream()
-                    .filter(setting -> setting.name().equals(name))
-                    .findFirst();
-            if (known.isEmpty()) {
-                problems.add(Problem.at(
-                        place,
-                        ProblemCode.SETTING_UNKNOWN,
-                        "A connection of type " + word + " has no setting " + name + ".",
-                        NearestNames.suggestion(name, names, "Settings: " + String.join(", ", names) + ".")));
-            } else if (known.get().secret() && !value.startsWith("env:") && !value.startsWith("file:")) {
-                problems.add(Problem.at(
-                        place,
-                        ProblemCode.SECRET_UNSAFE,
-                        "A secret never stands in a connection.",
-                        "Name where the service finds it: " + name + ": { env: NAME } or { file: PATH }."));
-            }
+            check(word, settings, name, value, place).ifPresent(problems::add);
         });
         for (Setting setting : settings) {
             if (setting.required() && !definition.settings().containsKey(setting.name())) {
@@ -213,6 +197,28 @@ public class Connections {
                         "Add it under settings."));
             }
         }
+    }
+
+    /** What is wrong with one setting that a connection makes; empty where nothing is. */
+    private static Optional<Problem> check(
+            String type, List<Setting> settings, String name, String value, Place place) {
+        List<String> names = settings.stream().map(Setting::name).toList();
+        Optional<Setting> known =
+                settings.stream().filter(setting -> setting.name().equals(name)).findFirst();
+        if (known.isEmpty()) {
+            return Optional.of(Problem.at(
+                    place,
+                    ProblemCode.SETTING_UNKNOWN,
+                    "A connection of type " + type + " has no setting " + name + ".",
+                    NearestNames.suggestion(name, names, "Settings: " + String.join(", ", names) + ".")));
+        }
+        return known.get().secret() && !value.startsWith("env:") && !value.startsWith("file:")
+                ? Optional.of(Problem.at(
+                        place,
+                        ProblemCode.SECRET_UNSAFE,
+                        "A secret never stands in a connection.",
+                        "Name where the service finds it: " + name + ": { env: NAME } or { file: NAME }."))
+                : Optional.empty();
     }
 
     private static ConnectionView view(ConnectionEntity entity) {

@@ -2,6 +2,7 @@ package dev.nachlauf.service.job;
 
 import dev.nachlauf.core.job.JobDefinition;
 import dev.nachlauf.core.problem.CannotGoOn;
+import dev.nachlauf.core.problem.Place;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.record.SourceColumn;
@@ -97,11 +98,16 @@ class JobChecks {
                     ProblemCode.ROWS_WOULD_FAIL,
                     rejected.size() + " of the first " + rows.size() + " rows of " + look.name() + " would be rejected"
                             + (rejected.size() == 1 ? ": " : ", the first of them: ")
-                            + rejected.getFirst().row().source().origin().text() + ": " + first.sentence(),
+                            + place(rejected.getFirst(), first) + ": " + first.sentence(),
                     "job try shows them all."));
         } catch (CannotGoOn e) {
             problems.addAll(e.problems());
         }
+    }
+
+    private static String place(TargetRow row, Problem problem) {
+        String rowsPlace = row.row().source().origin().text();
+        return problem.place() instanceof Place.InField in ? rowsPlace + ", " + in.field() : rowsPlace;
     }
 
     private static List<SourceColumn> unseen(JobDefinition job) {

@@ -17,8 +17,6 @@ import dev.nachlauf.core.source.TrailerReader;
 import dev.nachlauf.core.system.HoldsFiles;
 import dev.nachlauf.core.system.OpenSystem;
 import dev.nachlauf.core.system.ReadsRecords;
-import dev.nachlauf.core.system.ReadsRecords.Condition;
-import dev.nachlauf.core.system.ReadsRecords.RecordQuery;
 import dev.nachlauf.core.system.SourceFormat.Lack;
 import dev.nachlauf.core.system.SourceFormat.SourceReader;
 import dev.nachlauf.core.text.NearestNames;
@@ -30,9 +28,6 @@ import dev.nachlauf.service.source.SourcePart;
 import dev.nachlauf.service.source.Sources;
 import dev.nachlauf.service.source.Sources.KeptRecords;
 import java.nio.file.Path;
-import java.time.Duration;
-import java.time.LocalDate;
-import java.time.LocalDateTime;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -109,9 +104,9 @@ public class JobSources {
         return records(job, parameters, problems).map(system -> {
             try (system) {
                 return sources.keep(
-                        recordsName(job, parameters),
+                        JobRecords.name(job, parameters),
                         system,
-                        query(job, parameters, from),
+                        JobRecords.query(job, parameters, from),
                         job.read()
                                 .changedSince()
                                 .map(changed -> changed.field().value())
@@ -120,61 +115,9 @@ public class JobSources {
         });
     }
 
-    /** The keys whose records alone are read; empty where all are. */
-    public static List<Object> chosenKeys(JobDefinition job, Map<String, @Nullable Object> parameters) {
-        Object given = job.read()
-                .keys()
-                .map(keys -> parameters.get(keys.parameter().value()))
-                .orElse(null);
-        return given instanceof List<?> list ? List.copyOf(list) : given == null ? List.of() : List.of(given);
-    }
-
     private Optional<ReadsRecords> records(
             JobDefinition job, Map<String, @Nullable Object> parameters, List<Problem> problems) {
         return opened(job.read().connection(), parameters, ReadsRecords.class, "holds no records to read", problems);
-    }
-
-    private static String recordsName(JobDefinition job, Map<String, @Nullable Object> parameters) {
-        String connection = JobDefinition.fill(job.read().connection().value(), parameters);
-        return job.read().from() instanceof From.Records records
-                ? connection + " " + JobDefinition.fill(records.text().value(), parameters)
-                : connection + " query";
-    }
-
-    /** Parameters are bound to a query, never pasted into it. */
-    private static RecordQuery query(
-            JobDefinition job, Map<String, @Nullable Object> parameters, @Nullable Object seen) {
-        return switch (job.read().from()) {
-            case From.Records records -> {
-                List<Condition> conditions = new ArrayList<>();
-                if (seen != null) {
-                    job.read()
-                            .changedSince()
-                            .ifPresent(changed -> conditions.add(
-                                    new Condition.AtLeast(changed.field().value(), earlier(seen, changed.overlap()))));
-                }
-                List<Object> chosen = chosenKeys(job, parameters);
-                job.read()
-                        .keys()
-                        .filter(keys -> !chosen.isEmpty())
-                        .ifPresent(keys ->
-                                conditions.add(new Condition.Among(keys.field().value(), chosen)));
-                yield new RecordQuery.Records(
-                        JobDefinition.fill(records.text().value(), parameters), List.of(), conditions);
-            }
-            case From.Query query -> new RecordQuery.Statement(query.text().value(), parameters);
-            case From.File file -> throw new IllegalArgumentException("files are fetched");
-        };
-    }
-
-    /** Where reading begins again: a number has no time by which it could overlap. */
-    private static Object earlier(Object seen, Duration overlap) {
-        return switch (seen) {
-            case LocalDateTime moment -> moment.minus(overlap);
-            // a day that has begun counts whole
-            case LocalDate day -> day.atStartOfDay().minus(overlap).toLocalDate();
-            default -> seen;
-        };
     }
 
     /** Settles how kept files are read. */
@@ -305,11 +248,12 @@ public class JobSources {
         Supplier<SourceReader> open = () -> {
             List<Problem> found = new ArrayList<>();
             ReadsRecords system = records(job, parameters, found).orElseThrow(() -> new CannotGoOn(found));
-            return Look.watched(CursorReader.over(recordsName(job, parameters), system, query(job, parameters, null)));
+            return Look.watched(CursorReader.over(
+                    JobRecords.name(job, parameters), system, JobRecords.query(job, parameters, null)));
         };
         try (SourceReader reader = open.get()) {
             List<SourceColumn> columns = Sample.take(reader).columns();
-            return Optional.of(new FirstLook(recordsName(job, parameters), null, columns, open));
+            return Optional.of(new FirstLook(JobRecords.name(job, parameters), null, columns, open));
         }
     }
 }

@@ -15,6 +15,7 @@ import dev.nachlauf.core.value.TextParser;
 import dev.nachlauf.core.value.ValueProblem;
 import dev.nachlauf.core.value.Values;
 import dev.nachlauf.service.file.FileStore;
+import dev.nachlauf.service.job.JobRecords;
 import dev.nachlauf.service.job.JobSources;
 import dev.nachlauf.service.source.SourcePart;
 import dev.nachlauf.service.source.Sources.KeptRecords;
@@ -107,7 +108,7 @@ class RunInput {
     /** Who names keys wants all their records, and leaves the others for later: the watermark plays no part. */
     private Input records(
             long jobId, JobDefinition job, Map<String, @Nullable Object> parameters, List<Problem> problems) {
-        boolean chosen = !JobSources.chosenKeys(job, parameters).isEmpty();
+        boolean chosen = !JobRecords.chosenKeys(job, parameters).isEmpty();
         String readAfter = chosen || job.read().changedSince().isEmpty()
                 ? null
                 : watermarks.findById(jobId).map(mark -> mark.value).orElse(null);

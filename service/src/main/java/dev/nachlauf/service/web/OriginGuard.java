@@ -3,7 +3,7 @@ package dev.nachlauf.service.web;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
-import dev.nachlauf.service.Loopback;
+import dev.nachlauf.service.Exposure;
 import dev.nachlauf.service.NachlaufSettings;
 import jakarta.servlet.FilterChain;
 import jakarta.servlet.ServletException;
@@ -36,7 +36,7 @@ class OriginGuard extends OncePerRequestFilter {
             NachlaufSettings settings,
             @Value("${server.address}") String address,
             @Qualifier("handlerExceptionResolver") HandlerExceptionResolver problems) {
-        this.hosts = Loopback.is(address) ? Loopback.NAMES : Set.copyOf(settings.hosts());
+        this.hosts = Exposure.isLoopback(address) ? Exposure.LOOPBACK : Set.copyOf(settings.hosts());
         this.problems = problems;
     }
 
