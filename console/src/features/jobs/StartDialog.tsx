@@ -61,7 +61,7 @@ export function StartDialog({ job, parameters, start, leave }: Choice) {
 function words(parameter: ParameterView): string {
   return [
     parameter.question,
-    parameter.list ? `${parameter.kind}, several between commas` : parameter.kind,
+    parameter.list ? `${parameter.kind}, several, separated by commas` : parameter.kind,
     parameter.defaultValue && `${parameter.defaultValue} unless you say otherwise`,
   ]
     .filter(Boolean)

@@ -109,6 +109,18 @@ class HabitsTest {
                 .isLessThanOrEqualTo(MOST_IN_A_ROOT));
     }
 
+    @Test
+    void theBuildListsWhatTheProgramsAreMadeOf() {
+        String java = Installation.read(Installation.TOP.resolve("target/nachlauf.cdx.json"));
+        assertThat(java)
+                .contains("\"bomFormat\" : \"CycloneDX\"", "pkg:maven/org.postgresql/postgresql@", "hibernate-core")
+                .doesNotContain("junit-jupiter", "springdoc");
+        String console = Installation.read(Installation.TOP.resolve("console/target/console.cdx.json"));
+        assertThat(console)
+                .contains("CycloneDX", "pkg:npm/react@", "pkg:npm/%40codemirror/view@")
+                .doesNotContain("pkg:npm/codemirror@", "pkg:npm/vite@");
+    }
+
     private static List<String> longMethods() throws IOException {
         JavaCompiler compiler = ToolProvider.getSystemJavaCompiler();
         List<String> found = new ArrayList<>();

@@ -203,6 +203,14 @@ final class Installation implements AutoCloseable {
                 Redirect.from(write("answers.txt", answers).toFile()));
     }
 
+    /** The client behind a pipe. */
+    Result clientReading(String input, String... arguments) {
+        return run(
+                clientCommand(arguments),
+                Map.of("NACHLAUF_SERVER", address(), "NACHLAUF_TOKEN", token()),
+                Redirect.from(write("input.txt", input).toFile()));
+    }
+
     Result clientAt(String server, String... arguments) {
         return run(clientCommand(arguments), Map.of("NACHLAUF_SERVER", server, "NACHLAUF_TOKEN", token()));
     }

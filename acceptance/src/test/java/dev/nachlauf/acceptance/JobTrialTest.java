@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.nachlauf.acceptance.Installation.Result;
 import java.util.ArrayList;
+import java.nio.file.Path;
 import java.util.List;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -39,6 +40,13 @@ class JobTrialTest {
                 .contains("hut_code (key)  H-008")
                 .contains("row 31 is rejected: beds (spring-list-2026.xlsx, Seekamm!E33): A hut has 0 to 200 beds.");
         assertThat(NACHLAUF.count("SELECT count(*) FROM hut")).isEqualTo(before);
+    }
+
+    @Test
+    void aFileCanComeThroughAPipe() {
+        Result checked = NACHLAUF.clientReading(Installation.read(Path.of(HUTS)), "job", "check", "-");
+        assertThat(checked.status()).as(checked.err()).isZero();
+        assertThat(checked.out()).contains("sound");
     }
 
     @Test

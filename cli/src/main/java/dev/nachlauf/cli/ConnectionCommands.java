@@ -35,7 +35,7 @@ final class ConnectionCommands extends Group {
 
     @Command(name = "save", description = "Keep connections from files.")
     static final class Save extends Verb {
-        @Parameters(paramLabel = "FILE", arity = "1..*")
+        @Parameters(paramLabel = "FILE", arity = "1..*", description = "Files; - for standard input.")
         private List<Path> files = List.of();
 
         @Override

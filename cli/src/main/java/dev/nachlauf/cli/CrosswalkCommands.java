@@ -37,7 +37,7 @@ final class CrosswalkCommands extends Group {
 
     @Command(name = "save", description = "Check and keep crosswalks: YAML, or a table of two or three columns.")
     static final class Save extends Verb {
-        @Parameters(paramLabel = "FILE", arity = "1..*")
+        @Parameters(paramLabel = "FILE", arity = "1..*", description = "Files; - for standard input.")
         private List<Path> files = List.of();
 
         @Option(

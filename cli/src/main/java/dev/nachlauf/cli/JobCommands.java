@@ -51,7 +51,7 @@ final class JobCommands extends Group {
 
     @Command(name = "save", description = "Check and keep jobs; each save is a version.")
     static final class Save extends Verb {
-        @Parameters(paramLabel = "FILE", arity = "1..*")
+        @Parameters(paramLabel = "FILE", arity = "1..*", description = "Files; - for standard input.")
         private List<Path> files = List.of();
 
         @Option(names = "--draft", description = "Keep a job with errors too; it can't be started.")
@@ -77,7 +77,7 @@ final class JobCommands extends Group {
 
     @Command(name = "check", description = "Check jobs without keeping them.")
     static final class Check extends Verb {
-        @Parameters(paramLabel = "FILE", arity = "1..*")
+        @Parameters(paramLabel = "FILE", arity = "1..*", description = "Files; - for standard input.")
         private List<Path> files = List.of();
 
         @Option(names = "--offline", description = "Only what the file alone can tell; needs no service.")
@@ -169,7 +169,7 @@ final class JobCommands extends Group {
         @Mixin
         private Tried tried = new Tried();
 
-        @Option(names = "--rows", paramLabel = "N", description = "So many rows of the source; 5 unless said.")
+        @Option(names = "--rows", paramLabel = "N", description = "How many rows of the source to read (default 5, maximum 200).")
         private int rows = 5;
 
         @Option(names = "--rejected", description = "Show only those of the rows that are rejected.")

@@ -18,7 +18,7 @@ final class PiecesCommands extends Group {
 
     @Command(name = "save", description = "Check and keep pieces; says which jobs the change touches.")
     static final class Save extends Verb {
-        @Parameters(paramLabel = "FILE", arity = "1..*")
+        @Parameters(paramLabel = "FILE", arity = "1..*", description = "Files; - for standard input.")
         private List<Path> files = List.of();
 
         @Override

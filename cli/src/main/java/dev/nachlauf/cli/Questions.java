@@ -39,7 +39,7 @@ final class Questions {
 
     private static String question(ParameterView parameter) {
         String asked = parameter.question().isEmpty() ? "" : " – " + parameter.question();
-        String kind = parameter.list() ? parameter.kind() + ", several between commas" : parameter.kind();
+        String kind = parameter.list() ? parameter.kind() + ", several, separated by commas" : parameter.kind();
         String choices = parameter.allowed().isEmpty() ? "" : "; one of " + String.join(", ", parameter.allowed());
         return parameter.name() + asked + " (" + kind + choices + "):";
     }

@@ -31,7 +31,7 @@ final class RejectCommands extends Group {
         @Option(names = "--job", paramLabel = "J", description = "Of one job only.")
         private Optional<String> job = Optional.empty();
 
-        @Option(names = "--limit", paramLabel = "N", description = "At most so many.", defaultValue = "100")
+        @Option(names = "--limit", paramLabel = "N", description = "Show at most N.", defaultValue = "100")
         private int limit;
 
         @Override

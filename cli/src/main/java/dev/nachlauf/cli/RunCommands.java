@@ -71,7 +71,7 @@ final class RunCommands extends Group {
         @Option(names = "--job", paramLabel = "J", description = "Of one job only.")
         private Optional<String> job = Optional.empty();
 
-        @Option(names = "--limit", paramLabel = "N", description = "At most so many.", defaultValue = "20")
+        @Option(names = "--limit", paramLabel = "N", description = "Show at most N.", defaultValue = "20")
         private int limit;
 
         @Override
@@ -171,7 +171,7 @@ final class RunCommands extends Group {
         @Option(names = "--outcome", paramLabel = "O", description = "Of one outcome only.")
         private Optional<String> outcome = Optional.empty();
 
-        @Option(names = "--limit", paramLabel = "N", description = "At most so many lines.", defaultValue = "100")
+        @Option(names = "--limit", paramLabel = "N", description = "Show at most N lines.", defaultValue = "100")
         private int limit;
 
         @Override

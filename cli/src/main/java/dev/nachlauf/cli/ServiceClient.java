@@ -37,6 +37,7 @@ final class ServiceClient {
             .disable(tools.jackson.databind.DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES)
             .changeDefaultPropertyInclusion(all -> all.withValueInclusion(JsonInclude.Include.NON_NULL))
             .build();
+    private static final Path STANDARD_INPUT = Path.of("-");
     private static final String YAML = "application/yaml";
     private static final String USUAL = "http://127.0.0.1:8640";
     private static final Duration CONNECT = Duration.ofSeconds(5);
@@ -129,29 +130,36 @@ final class ServiceClient {
         return send(request(path).header("Content-Type", YAML).POST(document), type);
     }
 
+    /** What stands in a file; {@code -} is standard input. */
     static String read(Path file) {
         try {
-            return Files.readString(file);
+            return file.equals(STANDARD_INPUT)
+                    ? new String(System.in.readAllBytes(), StandardCharsets.UTF_8)
+                    : Files.readString(file);
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }
     }
 
-    /** Sends a file to be read by a run or a look. */
+    /** Sends a file to be read by a run or a look; {@code -} is standard input. */
     FileView upload(Path file) {
-        return upload("/files?name=" + encode(file.getFileName()), file, FileView.class);
+        String name = file.equals(STANDARD_INPUT) ? "standard-input" : String.valueOf(file.getFileName());
+        return upload("/files?name=" + encode(name), file, FileView.class);
     }
 
     /** Streams a file. */
     <T> T upload(String path, Path file, Class<T> type) {
         try {
-            if (!Files.isRegularFile(file)) {
+            if (!file.equals(STANDARD_INPUT) && !Files.isRegularFile(file)) {
                 throw new NoSuchFileException(file.toString());
             }
+            BodyPublisher bytes = file.equals(STANDARD_INPUT)
+                    ? BodyPublishers.ofInputStream(() -> System.in)
+                    : BodyPublishers.ofFile(file);
             return send(
                     request(path)
                             .header("Content-Type", "application/octet-stream")
-                            .POST(BodyPublishers.ofFile(file)),
+                            .POST(bytes),
                     type);
         } catch (IOException e) {
             throw new UncheckedIOException(e);

@@ -237,7 +237,7 @@ final class StepPlanner {
             problems.add(Problem.at(
                     field.place(),
                     ProblemCode.FIELD_UNKNOWN,
-                    "No field " + field.value() + " stands above this step.",
+                    "There is no field " + field.value() + " at this point of the job.",
                     NearestNames.suggestion(field.value(), scope.names(), "Make it with set.")));
         }
         return known;
@@ -297,7 +297,7 @@ final class StepPlanner {
                 problems.add(Problem.at(
                         column.place(),
                         ProblemCode.FIELD_UNKNOWN,
-                        "No field " + column.value() + " stands above this step.",
+                        "There is no field " + column.value() + " at this point of the job.",
                         NearestNames.suggestion(column.value(), scope.names(), "* stands for any text.")));
             }
             matching.stream().filter(name -> !names.contains(name)).forEach(names::add);

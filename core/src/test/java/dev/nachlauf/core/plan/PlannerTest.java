@@ -46,7 +46,7 @@ class PlannerTest {
     void whatAStepTookAwayIsNotFurtherDown() {
         assertThat(sentences("steps:\n  - set: { half: code }\n  - combine: [code]\n    make: { rows: count() }\n"
                         + "  - rule: half = 'x'\n    message: None\n" + WRITE.replace("name: name", "name: code")))
-                .containsExactly("No field half stands above this formula.");
+                .containsExactly("There is no field half at this point of the job.");
     }
 
     @Test

@@ -73,7 +73,7 @@ class RenderedProblemsTest {
                         nam: name
                         bed_class: name
                         """))).isEqualTo("""
-                        hut-list.yaml, line 5, column 12: No field bed stands above this formula. [field-unknown]
+                        hut-list.yaml, line 5, column 12: There is no field bed at this point of the job. [field-unknown]
                             - where: bed > '0'
                                      ^^^
                           Did you mean beds?

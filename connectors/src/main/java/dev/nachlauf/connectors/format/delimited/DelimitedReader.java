@@ -260,7 +260,7 @@ final class DelimitedReader implements SourceReader {
         return malformed(
                 number + 1,
                 "The text after row " + number
-                        + " can't be taken apart: a quote that never ends, or a field of more than "
+                        + " can't be parsed: a quote that never ends, or a field of more than "
                         + Records.LONGEST_FIELD + " characters.");
     }
 

@@ -63,7 +63,7 @@ final class XlsxSheets implements Sheets {
         return new CannotGoOn(Problem.at(
                 new Place.InFile(file, row),
                 ProblemCode.FILE_MALFORMED,
-                "The workbook can't be taken apart" + where + ".",
+                "The workbook can't be parsed" + where + ".",
                 "Open it in a spreadsheet program and save it again, or ask the sender for it."));
     }
 
