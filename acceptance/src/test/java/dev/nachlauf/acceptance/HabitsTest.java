@@ -27,7 +27,8 @@ class HabitsTest {
     private static final int LONGEST_FILE = 300;
     private static final int LONGEST_METHOD = 40;
     private static final int MOST_IN_A_ROOT = 3;
-    private static final List<String> MODULES = List.of("api", "core", "connectors", "contract", "standins", "service", "cli");
+    private static final List<String> MODULES =
+            List.of("api", "core", "connectors", "contract", "standins", "service", "cli");
 
     private static final String TABLE = "a table: one entry after the other";
     private static final String ONE_SWITCH = "one switch over all forms of a tree";
@@ -75,7 +76,11 @@ class HabitsTest {
             try (Stream<Path> files = Files.walk(root)) {
                 files.filter(file -> file.toString().endsWith(".java"))
                         .forEach(file -> sources.put(
-                                root.relativize(file).toString().replace(".java", "").replace('\\', '/'), file));
+                                root.relativize(file)
+                                        .toString()
+                                        .replace(".java", "")
+                                        .replace('\\', '/'),
+                                file));
             }
         }
         return sources;
@@ -104,9 +109,8 @@ class HabitsTest {
                 .filter(name -> name.chars().filter(c -> c == '/').count() == 1)
                 .filter(name -> !name.endsWith("package-info") && !name.startsWith("api/") && !name.startsWith("cli/"))
                 .collect(Collectors.groupingBy(name -> name.substring(0, name.indexOf('/')), Collectors.counting()));
-        assertThat(roots).allSatisfy((module, types) -> assertThat(types)
-                .as(module)
-                .isLessThanOrEqualTo(MOST_IN_A_ROOT));
+        assertThat(roots)
+                .allSatisfy((module, types) -> assertThat(types).as(module).isLessThanOrEqualTo(MOST_IN_A_ROOT));
     }
 
     @Test
@@ -127,9 +131,15 @@ class HabitsTest {
         try (StandardJavaFileManager files = compiler.getStandardFileManager(null, null, null)) {
             for (Map.Entry<String, Path> source : sources().entrySet()) {
                 JavacTask task = (JavacTask) compiler.getTask(
-                        null, files, problem -> {}, List.of("-proc:none"), null, files.getJavaFileObjects(source.getValue()));
+                        null,
+                        files,
+                        problem -> {},
+                        List.of("-proc:none"),
+                        null,
+                        files.getJavaFileObjects(source.getValue()));
                 for (CompilationUnitTree unit : task.parse()) {
-                    new Methods(unit, Trees.instance(task).getSourcePositions(), source.getKey(), found).scan(unit, null);
+                    new Methods(unit, Trees.instance(task).getSourcePositions(), source.getKey(), found)
+                            .scan(unit, null);
                 }
             }
         }

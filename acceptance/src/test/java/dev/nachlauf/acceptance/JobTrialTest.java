@@ -3,8 +3,8 @@ package dev.nachlauf.acceptance;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.nachlauf.acceptance.Installation.Result;
-import java.util.ArrayList;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;

@@ -169,7 +169,10 @@ final class JobCommands extends Group {
         @Mixin
         private Tried tried = new Tried();
 
-        @Option(names = "--rows", paramLabel = "N", description = "How many rows of the source to read (default 5, maximum 200).")
+        @Option(
+                names = "--rows",
+                paramLabel = "N",
+                description = "How many rows of the source to read (default 5, maximum 200).")
         private int rows = 5;
 
         @Option(names = "--rejected", description = "Show only those of the rows that are rejected.")

@@ -154,7 +154,8 @@ final class Parser {
         Expression right = range();
         Token next = cursor.peek();
         if (next.type() == Token.Type.SYMBOL && COMPARISONS.containsKey(next.text())) {
-            throw cursor.fault("Comparisons can't be chained: a < b < c is not allowed.", "Join two comparisons with and.");
+            throw cursor.fault(
+                    "Comparisons can't be chained: a < b < c is not allowed.", "Join two comparisons with and.");
         }
         return binary(operator, left, right, span);
     }

@@ -2,6 +2,9 @@ package dev.nachlauf.core.spool;
 
 import com.github.luben.zstd.ZstdInputStream;
 import com.github.luben.zstd.ZstdOutputStream;
+import dev.nachlauf.core.problem.CannotGoOn;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.problem.ProblemCode;
 import java.io.BufferedInputStream;
 import java.io.BufferedOutputStream;
 import java.io.DataInputStream;
@@ -20,6 +23,8 @@ import org.jspecify.annotations.Nullable;
  */
 public final class RowFile {
     private static final int END = -1;
+    /** Stands first in every file: a held run may be released by a later version of the program. */
+    private static final byte VERSION = 1;
 
     private RowFile() {}
 
@@ -37,6 +42,7 @@ public final class RowFile {
             try {
                 out = new DataOutputStream(new BufferedOutputStream(
                         new ZstdOutputStream(Files.newOutputStream(part), ExternalSort.FAST), 1 << 16));
+                out.writeByte(VERSION);
             } catch (IOException e) {
                 throw new UncheckedIOException(e);
             }
@@ -87,6 +93,13 @@ public final class RowFile {
             try {
                 in = new DataInputStream(
                         new BufferedInputStream(new ZstdInputStream(Files.newInputStream(file)), 1 << 16));
+                if (in.readByte() != VERSION) {
+                    in.close();
+                    throw new CannotGoOn(Problem.of(
+                            ProblemCode.FILE_MALFORMED,
+                            "What the steps made of the rows was kept by another version of Nachlauf.",
+                            "What was written stands in the ledger; start the job again."));
+                }
             } catch (IOException e) {
                 throw new UncheckedIOException(e);
             }

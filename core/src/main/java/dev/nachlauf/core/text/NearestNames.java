@@ -8,6 +8,8 @@ import java.util.Locale;
 /** The names that somebody who wrote a wrong one probably meant. */
 public final class NearestNames {
     private static final int MOST = 3;
+    /** Longer ones are no slips of the pen, and would cost the square of their length. */
+    private static final int LONGEST = 100;
 
     private NearestNames() {}
 
@@ -16,10 +18,15 @@ public final class NearestNames {
      * length, at least 1; nearest first, ties by name; empty when nothing is near.
      */
     public static List<String> of(String wrong, Collection<String> known) {
+        if (wrong.length() > LONGEST) {
+            return List.of();
+        }
         int reach = Math.max(1, wrong.length() / 3);
         record Near(String name, int distance) {}
         return known.stream()
                 .distinct()
+                // the lengths alone keep them further apart
+                .filter(name -> Math.abs(name.length() - wrong.length()) <= reach)
                 .map(name -> new Near(name, distance(fold(wrong), fold(name))))
                 .filter(near -> near.distance <= reach)
                 .sorted(Comparator.comparingInt(Near::distance).thenComparing(Near::name))

@@ -1,7 +1,12 @@
 package dev.nachlauf.core.spool;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import com.github.luben.zstd.ZstdOutputStream;
+import dev.nachlauf.core.problem.CannotGoOn;
+import java.io.IOException;
+import java.io.OutputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import org.junit.jupiter.api.Test;
@@ -30,6 +35,18 @@ class RowFileTest {
             assertThat(new String(reader.lastWord())).isEqualTo("5000");
         }
         assertThat(count).isEqualTo(5_000);
+    }
+
+    @Test
+    void aFileOfAnotherVersionIsRefused() throws IOException {
+        Path file = folder.resolve("rows");
+        try (OutputStream out = new ZstdOutputStream(Files.newOutputStream(file))) {
+            // as versions without a version wrote it: the length of the first row
+            out.write(new byte[] {0, 0, 0, 3, 'r', 'o', 'w'});
+        }
+        assertThatThrownBy(() -> new RowFile.Reader(file))
+                .isInstanceOf(CannotGoOn.class)
+                .hasMessageContaining("another version");
     }
 
     @Test

@@ -27,6 +27,14 @@ class NearestNamesTest {
         assertThat(NearestNames.of("closest", FIELDS)).containsExactly("closes");
     }
 
+    /** By comparing character with character these would be a hundred million steps each. */
+    @Test
+    void namesThatNobodyMistypesCostNothing() {
+        String endless = "x".repeat(1_000_000);
+        assertThat(NearestNames.of(endless, List.of(endless + "y", "price"))).isEmpty();
+        assertThat(NearestNames.of("price", List.of(endless))).isEmpty();
+    }
+
     @Test
     void namesAtMostThreeNearestFirstTiesByName() {
         assertThat(NearestNames.of("price", List.of("prize", "prices", "price1", "pride", "prince")))

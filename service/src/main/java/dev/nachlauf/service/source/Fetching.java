@@ -46,38 +46,64 @@ class Fetching {
 
     /** All files that match a pattern, by name. */
     Fetch all(String connection, HoldsFiles place, String pattern) {
-        List<FoundFile> found = quiet(place, pattern);
+        Listing listing = quiet(place, pattern);
         List<FileView> kept = new ArrayList<>();
         List<FoundFile> unfinished = new ArrayList<>();
-        Instant latest = clock.instant().minus(place.quiet());
-        for (FoundFile file : found) {
-            Optional<FileView> copy =
-                    file.modified().isAfter(latest) && !place.quiet().isZero()
-                            ? Optional.empty()
-                            : copied(connection, place, file);
+        for (FoundFile file : listing.last()) {
+            Optional<FileView> copy = place.quiet().isZero() || listing.isQuiet(file)
+                    ? copied(connection, place, file)
+                    : Optional.empty();
             copy.ifPresentOrElse(kept::add, () -> unfinished.add(file));
         }
         return new Fetch(kept, unfinished);
     }
 
+    /**
+     * What a place showed.
+     *
+     * @param first before waiting
+     * @param last after it
+     * @param latest when a file was touched at the latest that has lain long enough
+     * @param now the time of the last look
+     */
+    private record Listing(List<FoundFile> first, List<FoundFile> last, Instant latest, Instant now) {
+        boolean isAnyYoung() {
+            return last.stream().anyMatch(file -> file.modified().isAfter(latest));
+        }
+
+        /** A time in the future says nothing but that the place's clock is ahead: then the file itself has to stay as it is. */
+        boolean isQuiet(FoundFile file) {
+            return !file.modified().isAfter(latest)
+                    || file.modified().isAfter(now) && first.stream().anyMatch(before -> isSame(before, file));
+        }
+    }
+
+    private static boolean isSame(FoundFile one, FoundFile other) {
+        return one.name().equals(other.name())
+                && one.size() == other.size()
+                && one.modified().equals(other.modified());
+    }
+
     /** Waits as long as a file has to lie untouched, no longer: a file that is being written stays young. */
-    private List<FoundFile> quiet(HoldsFiles place, String pattern) {
+    private Listing quiet(HoldsFiles place, String pattern) {
         Instant end = clock.instant().plus(place.quiet()).plus(STEP);
-        List<FoundFile> found = place.find(pattern);
-        while (clock.instant().isBefore(end)) {
-            Instant latest = clock.instant().minus(place.quiet());
-            if (found.stream().noneMatch(file -> file.modified().isAfter(latest))) {
-                return found;
-            }
+        List<FoundFile> first = place.find(pattern);
+        Listing listing = listing(place, first, first);
+        while (listing.now().isBefore(end) && listing.isAnyYoung()) {
             try {
                 Thread.sleep(STEP);
             } catch (InterruptedException e) {
                 Thread.currentThread().interrupt();
-                return found;
+                return listing;
             }
-            found = place.find(pattern);
+            listing = listing(place, first, place.find(pattern));
         }
-        return found;
+        return listing;
+    }
+
+    private Listing listing(HoldsFiles place, List<FoundFile> first, List<FoundFile> last) {
+        Instant now = clock.instant();
+        return new Listing(first, last, now.minus(place.quiet()), now);
     }
 
     /** Empty where the file changed while it was copied. */
@@ -90,10 +116,7 @@ class Fetching {
             try (InputStream bytes = place.open(file)) {
                 kept = files.keep(file.name(), bytes);
             }
-            boolean same = place.find(file.name()).stream()
-                    .anyMatch(now -> now.name().equals(file.name())
-                            && now.size() == file.size()
-                            && now.modified().equals(file.modified()));
+            boolean same = place.find(file.name()).stream().anyMatch(now -> isSame(now, file));
             return same && (file.size() < 0 || file.size() == kept.size()) ? Optional.of(kept) : Optional.empty();
         } catch (IOException | UncheckedIOException e) {
             throw new CannotGoOn(

@@ -48,11 +48,21 @@ final class FtpPlace implements HoldsFiles {
         this.path = settings.text(FtpType.PATH).orElse("");
         this.tls = settings.text(FtpType.TLS).orElse("explicit");
         this.quiet = FilePattern.quiet(settings);
+        requireOneLine(FtpType.USER, user);
+        requireOneLine(FtpType.PATH, path);
         if (!List.of(OFF, IMPLICIT, "explicit").contains(tls)) {
             throw problem(
                     FtpType.TLS,
                     ProblemCode.SETTING_MALFORMED,
                     "tls is explicit, implicit or off, but " + tls + " was found.");
+        }
+    }
+
+    /** A command of the protocol ends with its line: what follows in a setting would be one of its own. */
+    private static void requireOneLine(String setting, String text) {
+        if (text.chars().anyMatch(Character::isISOControl)) {
+            throw problem(
+                    setting, ProblemCode.SETTING_MALFORMED, setting + " holds a line break or a control character.");
         }
     }
 
@@ -118,7 +128,9 @@ final class FtpPlace implements HoldsFiles {
     }
 
     private void signIn(FTPClient opened) throws IOException {
-        if (!opened.login(user, settings.secret(FtpType.PASSWORD).orElse(""))) {
+        String password = settings.secret(FtpType.PASSWORD).orElse("");
+        requireOneLine(FtpType.PASSWORD, password);
+        if (!opened.login(user, password)) {
             close();
             throw problem(FtpType.USER, ProblemCode.SIGN_IN_REFUSED, host + " refuses the account " + user + ".");
         }

@@ -55,7 +55,8 @@ class FtpPlaceTest {
                 "certificate", drop.certificate()));
         settings.putAll(changes);
         settings.values().removeIf(String::isEmpty);
-        Map<String, String> secrets = Map.of("env:PASSWORD", "s3cret", "env:WRONG", "wrong");
+        Map<String, String> secrets =
+                Map.of("env:PASSWORD", "s3cret", "env:WRONG", "wrong", "env:TWO_LINES", "s3cret\nDELE x");
         return (HoldsFiles) new FtpType().open(new Settings(settings, secrets::get));
     }
 
@@ -98,6 +99,9 @@ class FtpPlaceTest {
         assertThat(refused(Map.of("password", "env:WRONG"))).isEqualTo(ProblemCode.SIGN_IN_REFUSED);
         assertThat(refused(Map.of("path", "nowhere"))).isEqualTo(ProblemCode.FILE_MISSING);
         assertThat(refused(Map.of("port", "1"))).isEqualTo(ProblemCode.UNREACHABLE);
+        assertThat(refused(Map.of("path", "deep\r\nDELE orders-2.bin"))).isEqualTo(ProblemCode.SETTING_MALFORMED);
+        assertThat(refused(Map.of("user", "guides\r\nDELE orders-2.bin"))).isEqualTo(ProblemCode.SETTING_MALFORMED);
+        assertThat(refused(Map.of("password", "env:TWO_LINES"))).isEqualTo(ProblemCode.SETTING_MALFORMED);
         assertThat(refused(Map.of("tls", "perhaps"))).isEqualTo(ProblemCode.SETTING_MALFORMED);
     }
 }
