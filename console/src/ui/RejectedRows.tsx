@@ -14,10 +14,14 @@ export function RejectedRows({ rejects }: { rejects: Row[] }) {
     <table className="sheet" aria-label="Rejected rows">
       <thead>
         <tr>
-          <th>Key</th>
-          <th style={{ width: '38%' }}>Reason</th>
-          <th>Raw row</th>
-          <th style={{ width: '16%' }}>Place</th>
+          <th scope="col">Key</th>
+          <th scope="col" style={{ width: '38%' }}>
+            Reason
+          </th>
+          <th scope="col">Raw row</th>
+          <th scope="col" style={{ width: '16%' }}>
+            Place
+          </th>
         </tr>
       </thead>
       <tbody>

@@ -28,11 +28,11 @@ export function ConnectionsPage() {
             <table className="sheet">
               <thead>
                 <tr>
-                  <th>Connection</th>
-                  <th>Title</th>
-                  <th>Type</th>
-                  <th>Saved</th>
-                  <th>By</th>
+                  <th scope="col">Connection</th>
+                  <th scope="col">Title</th>
+                  <th scope="col">Type</th>
+                  <th scope="col">Saved</th>
+                  <th scope="col">By</th>
                 </tr>
               </thead>
               <tbody>

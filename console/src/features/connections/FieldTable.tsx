@@ -28,11 +28,11 @@ export function FieldTable({ connection, records }: { connection: string; record
           <table className="sheet">
             <thead>
               <tr>
-                <th>Field</th>
-                <th>Marks</th>
-                <th>Kind</th>
-                <th>Type</th>
-                <th>Refers to</th>
+                <th scope="col">Field</th>
+                <th scope="col">Marks</th>
+                <th scope="col">Kind</th>
+                <th scope="col">Type</th>
+                <th scope="col">Refers to</th>
               </tr>
             </thead>
             <tbody>

@@ -29,12 +29,16 @@ export function CrosswalksPage() {
             <table className="sheet" aria-label="Crosswalks">
               <thead>
                 <tr>
-                  <th>Crosswalk</th>
-                  <th>Title</th>
-                  <th className="number">Entries</th>
-                  <th className="number">Version</th>
-                  <th>Saved</th>
-                  <th>By</th>
+                  <th scope="col">Crosswalk</th>
+                  <th scope="col">Title</th>
+                  <th scope="col" className="number">
+                    Entries
+                  </th>
+                  <th scope="col" className="number">
+                    Version
+                  </th>
+                  <th scope="col">Saved</th>
+                  <th scope="col">By</th>
                 </tr>
               </thead>
               <tbody>

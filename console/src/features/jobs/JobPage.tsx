@@ -204,13 +204,21 @@ function RunsOfJob({ name }: { name: string }) {
             <table className="sheet">
               <thead>
                 <tr>
-                  <th className="number">Run</th>
-                  <th style={{ width: '30%' }}>Balance</th>
-                  <th className="number">Rows</th>
-                  <th>File</th>
-                  <th className="number">Version</th>
-                  <th>When</th>
-                  <th>State</th>
+                  <th scope="col" className="number">
+                    Run
+                  </th>
+                  <th scope="col" style={{ width: '30%' }}>
+                    Balance
+                  </th>
+                  <th scope="col" className="number">
+                    Rows
+                  </th>
+                  <th scope="col">File</th>
+                  <th scope="col" className="number">
+                    Version
+                  </th>
+                  <th scope="col">When</th>
+                  <th scope="col">State</th>
                 </tr>
               </thead>
               <tbody>

@@ -26,12 +26,14 @@ export function JobsPage() {
             <table className="sheet">
               <thead>
                 <tr>
-                  <th>Job</th>
-                  <th>Title</th>
-                  <th className="number">Version</th>
-                  <th>Saved</th>
-                  <th>By</th>
-                  <th>State</th>
+                  <th scope="col">Job</th>
+                  <th scope="col">Title</th>
+                  <th scope="col" className="number">
+                    Version
+                  </th>
+                  <th scope="col">Saved</th>
+                  <th scope="col">By</th>
+                  <th scope="col">State</th>
                 </tr>
               </thead>
               <tbody>

@@ -41,16 +41,16 @@ function WriteTable({ write, rows, shown }: { write: TriedWrite; rows: TrialRow[
     <table className="sheet trial" aria-label={`What ${write.write} gets`}>
       <thead>
         <tr>
-          <th>
+          <th scope="col">
             {write.write === write.records ? write.records : `${write.write} (${write.records})`}
             <span className="soft fw-normal">
               {' '}
               {number(mapped)} of {number(write.fields.length)} fields
             </span>
           </th>
-          <th>Formula</th>
+          <th scope="col">Formula</th>
           {rows.map((row, at) => (
-            <th key={at} title={row.place}>
+            <th scope="col" key={at} title={row.place}>
               row {row.row}
               {row.outcome !== 'passed' && <span className={row.outcome}> {row.outcome}</span>}
             </th>

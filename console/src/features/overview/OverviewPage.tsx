@@ -71,11 +71,15 @@ function JobsWithBars({ jobs }: { jobs: JobView[] }) {
       <table className="sheet">
         <thead>
           <tr>
-            <th>Job</th>
-            <th style={{ width: '34%' }}>Last run</th>
-            <th className="number">Rows</th>
-            <th>When</th>
-            <th>State</th>
+            <th scope="col">Job</th>
+            <th scope="col" style={{ width: '34%' }}>
+              Last run
+            </th>
+            <th scope="col" className="number">
+              Rows
+            </th>
+            <th scope="col">When</th>
+            <th scope="col">State</th>
           </tr>
         </thead>
         <tbody>

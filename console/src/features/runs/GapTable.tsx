@@ -32,12 +32,16 @@ export function GapTable({ run }: { run: RunView }) {
             <table className="sheet" aria-label="Values without a translation">
               <thead>
                 <tr>
-                  <th>Crosswalk</th>
-                  <th>Value</th>
-                  <th>Scope</th>
-                  <th className="number">Rows</th>
-                  <th>For instance</th>
-                  <th style={{ width: '26%' }}>Becomes</th>
+                  <th scope="col">Crosswalk</th>
+                  <th scope="col">Value</th>
+                  <th scope="col">Scope</th>
+                  <th scope="col" className="number">
+                    Rows
+                  </th>
+                  <th scope="col">For instance</th>
+                  <th scope="col" style={{ width: '26%' }}>
+                    Becomes
+                  </th>
                 </tr>
               </thead>
               <tbody>

@@ -49,13 +49,17 @@ function OneOutcome({ run, outcome, alone }: { run: RunView; outcome: string; al
       <table className="sheet" aria-label={alone ? 'Rows' : heading}>
         <thead>
           <tr>
-            {several && <th>Write</th>}
-            <th>{several ? 'Key' : run.keyFields.join(' · ')}</th>
-            {outcome === '' && <th>Outcome</th>}
-            <th>{outcome === 'inserted' ? 'Is' : 'Was → is'}</th>
-            <th className="number">From row</th>
-            <th>Source</th>
-            <th className="number">Line</th>
+            {several && <th scope="col">Write</th>}
+            <th scope="col">{several ? 'Key' : run.keyFields.join(' · ')}</th>
+            {outcome === '' && <th scope="col">Outcome</th>}
+            <th scope="col">{outcome === 'inserted' ? 'Is' : 'Was → is'}</th>
+            <th scope="col" className="number">
+              From row
+            </th>
+            <th scope="col">Source</th>
+            <th scope="col" className="number">
+              Line
+            </th>
           </tr>
         </thead>
         <tbody>

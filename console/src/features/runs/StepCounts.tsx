@@ -12,13 +12,25 @@ export function StepCounts({ steps }: { steps: StepCountView[] }) {
       <table className="sheet mt-1" aria-label="Steps">
         <thead>
           <tr>
-            <th>step</th>
-            <th className="number">in</th>
-            <th className="number">made</th>
-            <th className="number">out</th>
-            <th className="number">skipped</th>
-            <th className="number">rejected</th>
-            <th className="number">merged</th>
+            <th scope="col">step</th>
+            <th scope="col" className="number">
+              in
+            </th>
+            <th scope="col" className="number">
+              made
+            </th>
+            <th scope="col" className="number">
+              out
+            </th>
+            <th scope="col" className="number">
+              skipped
+            </th>
+            <th scope="col" className="number">
+              rejected
+            </th>
+            <th scope="col" className="number">
+              merged
+            </th>
           </tr>
         </thead>
         <tbody>

@@ -93,13 +93,19 @@ function Advice({ source, target, records }: { source: Chosen; target: string; r
           <table className="sheet mt-3">
             <thead>
               <tr>
-                <th>Score</th>
-                <th>Source</th>
-                <th>Target</th>
-                <th style={{ width: '26%' }}>A load with this key would</th>
-                <th className="number">Blank</th>
-                <th className="number">Repeated</th>
-                <th>Worst examples</th>
+                <th scope="col">Score</th>
+                <th scope="col">Source</th>
+                <th scope="col">Target</th>
+                <th scope="col" style={{ width: '26%' }}>
+                  A load with this key would
+                </th>
+                <th scope="col" className="number">
+                  Blank
+                </th>
+                <th scope="col" className="number">
+                  Repeated
+                </th>
+                <th scope="col">Worst examples</th>
               </tr>
             </thead>
             <tbody>

@@ -21,10 +21,10 @@ export function OptionTable({ view }: { view: SourceView }) {
     <table className="sheet sheet-narrow">
       <thead>
         <tr>
-          <th>Option</th>
-          <th>Value</th>
-          <th>Sure</th>
-          <th>Because</th>
+          <th scope="col">Option</th>
+          <th scope="col">Value</th>
+          <th scope="col">Sure</th>
+          <th scope="col">Because</th>
         </tr>
       </thead>
       <tbody>

@@ -70,16 +70,24 @@ function Fields({ view }: { view: ProfileView }) {
       <table className="sheet">
         <thead>
           <tr>
-            <th>Field</th>
-            <th>Is</th>
-            <th style={{ width: 90 }}>Filled</th>
-            <th className="number">Blank</th>
-            <th className="number">Distinct</th>
-            <th>Smallest</th>
-            <th>Largest</th>
-            <th className="number">Length</th>
-            <th>Shapes</th>
-            <th>Commonest</th>
+            <th scope="col">Field</th>
+            <th scope="col">Is</th>
+            <th scope="col" style={{ width: 90 }}>
+              Filled
+            </th>
+            <th scope="col" className="number">
+              Blank
+            </th>
+            <th scope="col" className="number">
+              Distinct
+            </th>
+            <th scope="col">Smallest</th>
+            <th scope="col">Largest</th>
+            <th scope="col" className="number">
+              Length
+            </th>
+            <th scope="col">Shapes</th>
+            <th scope="col">Commonest</th>
           </tr>
         </thead>
         <tbody>

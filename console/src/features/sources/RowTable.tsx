@@ -10,9 +10,16 @@ export function RowTable({ view, typed }: { view: SourceView; typed: boolean }) 
       <table className="sheet">
         <thead>
           <tr>
-            <th className="number">Row</th>
+            <th scope="col" className="number">
+              Row
+            </th>
             {view.fields.map((field) => (
-              <th key={field.name} title={field.evidence} className={isNumber(field) ? 'number' : undefined}>
+              <th
+                scope="col"
+                key={field.name}
+                title={field.evidence}
+                className={isNumber(field) ? 'number' : undefined}
+              >
                 <span className="mono">{field.name}</span>
                 <br />
                 <Reading field={field} />

@@ -80,9 +80,11 @@ function Files({ connection }: { connection: string }) {
           <table className="sheet">
             <thead>
               <tr>
-                <th>File</th>
-                <th className="number">Size</th>
-                <th>Changed</th>
+                <th scope="col">File</th>
+                <th scope="col" className="number">
+                  Size
+                </th>
+                <th scope="col">Changed</th>
               </tr>
             </thead>
             <tbody>

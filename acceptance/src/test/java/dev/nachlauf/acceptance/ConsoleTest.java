@@ -8,6 +8,7 @@ import com.microsoft.playwright.BrowserType;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.Playwright;
+import com.microsoft.playwright.assertions.PlaywrightAssertions;
 import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.ColorScheme;
 import com.microsoft.playwright.options.Cookie;
@@ -57,6 +58,8 @@ class ConsoleTest {
             throw new UncheckedIOException(e);
         }
         corrected = load("spring-list-2026-corrected.xlsx");
+        // another process of tests may need the machine as much
+        PlaywrightAssertions.setDefaultAssertionTimeout(20_000);
         playwright = Playwright.create(
                 new Playwright.CreateOptions().setEnv(Map.of("PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD", "1")));
         List<String> arguments = new ArrayList<>(List.of(
@@ -408,6 +411,53 @@ class ConsoleTest {
     }
 
     @Test
+    void whatIsTypedOutlivesAVersionThatIsSavedElsewhere() {
+        String job = """
+                nachlauf: 1
+                job: shared
+                title: %s
+                read: { connection: wardens-inbox, file: shared.csv }
+                write: { connection: register, records: hut, action: update, key: [hut_code], map: { hut_code: code } }
+                """;
+        NACHLAUF.write("inbox/shared.csv", "code;beds\nH-001;8\n");
+        NACHLAUF.client(
+                "job",
+                "save",
+                NACHLAUF.write("shared.yaml", job.formatted("First")).toString());
+        open("/jobs/shared");
+        Locator text = page.locator(".cm-content");
+        assertThat(text).containsText("title: First");
+        text.click();
+        page.keyboard().press("Control+Home");
+        page.keyboard().type("# typed here");
+        NACHLAUF.client(
+                "job",
+                "save",
+                NACHLAUF.write("shared.yaml", job.formatted("Second")).toString());
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName(Pattern.compile("Save as version")))
+                .click();
+        assertThat(page.getByText(Pattern.compile("Version 2 was saved by .* while this text was being changed")))
+                .isVisible();
+        assertThat(text).containsText("# typed here");
+        assertThat(text).containsText("title: First");
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Take version 2"))
+                .click();
+        assertThat(text).containsText("title: Second");
+        assertThat(text).not().containsText("# typed here");
+    }
+
+    @Test
+    void whatIsKeptIsAFigure() {
+        open("/kept");
+        assertThat(page.getByRole(
+                        AriaRole.ROW,
+                        new Page.GetByRoleOptions().setName(Pattern.compile("Files that runs have read .*180 days"))))
+                .isVisible();
+        assertThat(page.getByText(Pattern.compile("from their end; the balance stays for ever")))
+                .isVisible();
+    }
+
+    @Test
     void aServiceThatIsGoneIsSaidQuietly() {
         open("/jobs/hut-list");
         assertThat(page.locator(".cm-content")).containsText("job: hut-list");
@@ -445,7 +495,8 @@ class ConsoleTest {
                 LIST + "&part=profile",
                 LIST + "&part=keys&into=hut",
                 "/connections",
-                "/connections/register/hut")) {
+                "/connections/register/hut",
+                "/kept")) {
             open(path);
             page.waitForLoadState(com.microsoft.playwright.options.LoadState.NETWORKIDLE);
             page.evaluate(axe);

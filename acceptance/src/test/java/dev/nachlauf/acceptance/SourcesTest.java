@@ -7,6 +7,7 @@ import dev.nachlauf.acceptance.Installation.Result;
 import dev.nachlauf.standins.FileDrop;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.net.InetAddress;
 import java.net.InetSocketAddress;
 import java.nio.charset.StandardCharsets;
@@ -381,19 +382,35 @@ class SourcesTest {
         assertThat(cairns("pack")).isEqualTo("packA1 packB2 packC3");
     }
 
+    /** As whoever writes a file does, until it is interrupted. */
+    private static void touch(Path file) {
+        try {
+            while (!Thread.currentThread().isInterrupted()) {
+                Files.setLastModifiedTime(file, FileTime.from(Instant.now()));
+            }
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
     @Test
-    void aFileThatMayStillBeWrittenIsNotTaken() throws IOException {
+    void aFileThatMayStillBeWrittenIsNotTaken() throws IOException, InterruptedException {
         connection("slow-inbox", "folder", "path: " + NACHLAUF.inbox + ", quiet: 1");
         Path file = NACHLAUF.write("inbox/young.csv", "code;stones\nyoungA;1\n");
-        Files.setLastModifiedTime(file, FileTime.from(Instant.now().plusSeconds(3_600)));
         NACHLAUF.write("inbox/old-young.csv", "code;stones\nyoungB;2\n");
         job("young", "slow-inbox", "file: \"*young.csv\"");
-        assertThat(read(run("young")))
-                .as("only the file that nobody touches any more")
-                .isEqualTo(1);
-        Result refused = NACHLAUF.client("source", "preview", "young.csv", "--connection", "slow-inbox");
-        assertThat(refused.status()).isEqualTo(1);
-        assertThat(refused.err()).contains("file-unfinished", "still being written");
+        Thread writer = Thread.ofPlatform().daemon().start(() -> touch(file));
+        try {
+            assertThat(read(run("young")))
+                    .as("only the file that nobody touches any more")
+                    .isEqualTo(1);
+            Result refused = NACHLAUF.client("source", "preview", "young.csv", "--connection", "slow-inbox");
+            assertThat(refused.status()).isEqualTo(1);
+            assertThat(refused.err()).contains("file-unfinished", "still being written");
+        } finally {
+            writer.interrupt();
+            writer.join();
+        }
         Files.setLastModifiedTime(file, FileTime.from(Instant.now().minusSeconds(3_600)));
         assertThat(read(run("young"))).isEqualTo(1);
         assertThat(cairns("young")).isEqualTo("youngA1 youngB2");
