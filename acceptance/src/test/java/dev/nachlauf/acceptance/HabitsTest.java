@@ -122,7 +122,7 @@ class HabitsTest {
         String console = Installation.read(Installation.TOP.resolve("console/target/console.cdx.json"));
         assertThat(console)
                 .contains("CycloneDX", "pkg:npm/react@", "pkg:npm/%40codemirror/view@")
-                .doesNotContain("pkg:npm/codemirror@", "pkg:npm/vite@");
+                .doesNotContain("pkg:npm/codemirror@");
     }
 
     private static List<String> longMethods() throws IOException {
