@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { api } from '../../api/client';
 import type { KeptLine, KeptView } from '../../api/client';
-import { bytes, moment, number } from '../../lib/format';
+import { bytes, count, moment, number } from '../../lib/format';
 import { Loaded } from '../../ui/Loaded';
 import { PageHead } from '../../ui/PageHead';
 
@@ -66,7 +66,7 @@ function Line({ line }: { line: KeptLine }) {
       <td className="number">{bytes(line.bytes)}</td>
       <td className="fixed">{line.oldest ? moment(line.oldest) : ''}</td>
       <td>
-        {line.keptForDays === undefined ? 'as long as their run' : `${number(line.keptForDays)} days`}
+        {line.keptForDays === undefined ? 'as long as their run' : count(line.keptForDays, 'day')}
         <div className="soft">{names.about}</div>
       </td>
     </tr>
