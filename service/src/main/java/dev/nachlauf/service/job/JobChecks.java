@@ -8,12 +8,15 @@ import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.record.SourceColumn;
 import dev.nachlauf.core.record.SourceField;
 import dev.nachlauf.core.step.TargetRow;
+import dev.nachlauf.core.value.Values;
 import dev.nachlauf.service.file.ScratchFolder;
 import dev.nachlauf.service.file.ScratchSpace;
 import dev.nachlauf.service.job.JobPreparation.Circumstances;
 import dev.nachlauf.service.job.JobSources.FirstLook;
+import dev.nachlauf.service.web.ProblemViews;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -42,8 +45,14 @@ class JobChecks {
      *
      * @param problems what is wrong with it; added to
      * @param seen what was looked at, for people; added to
+     * @param tryRows whether the first rows are tried as well, which says nothing of the job but of its source today
      */
-    void check(JobDefinition job, Map<String, @Nullable Object> parameters, List<Problem> problems, List<String> seen) {
+    void check(
+            JobDefinition job,
+            Map<String, @Nullable Object> parameters,
+            List<Problem> problems,
+            List<String> seen,
+            boolean tryRows) {
         sources.checkFormat(job, problems);
         try (ScratchFolder scratch = scratchSpace.create()) {
             Optional<FirstLook> look = firstLook(job, parameters, scratch.path(), problems);
@@ -60,7 +69,8 @@ class JobChecks {
                 seen.addAll(prepared.systems().targets());
                 if (prepared.sound().isPresent()) {
                     examples(job, prepared, problems, seen);
-                    look.ifPresent(found -> tryRows(found, prepared, scratch.path(), problems));
+                    look.filter(found -> tryRows)
+                            .ifPresent(found -> tryRows(found, prepared, scratch.path(), problems));
                 }
             }
         }
@@ -93,12 +103,20 @@ class JobChecks {
             if (rejected.isEmpty()) {
                 return;
             }
-            Problem first = rejected.getFirst().problems().getFirst();
+            TargetRow row = rejected.getFirst();
+            Problem first = row.problems().getFirst();
+            List<@Nullable String> raw =
+                    Arrays.stream(row.row().source().cells()).map(Values::text).toList();
+            List<String> header =
+                    prepared.columns().stream().map(SourceColumn::name).toList();
+            String shown = JobTrials.masked(prepared.plan())
+                    .problem(ProblemViews.of(first), header, raw)
+                    .sentence();
             problems.add(Problem.of(
                     ProblemCode.ROWS_WOULD_FAIL,
                     rejected.size() + " of the first " + rows.size() + " rows of " + look.name() + " would be rejected"
                             + (rejected.size() == 1 ? ": " : ", the first of them: ")
-                            + place(rejected.getFirst(), first) + ": " + first.sentence(),
+                            + place(row, first) + ": " + shown,
                     "job try shows them all."));
         } catch (CannotGoOn e) {
             problems.addAll(e.problems());

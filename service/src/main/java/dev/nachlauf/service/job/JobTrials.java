@@ -117,7 +117,8 @@ class JobTrials {
         }
     }
 
-    private static Masked masked(Plan plan) {
+    /** What is kept from those who look at rows of a plan. */
+    static Masked masked(Plan plan) {
         Set<String> fields = new HashSet<>();
         plan.writes().forEach(write -> fields.addAll(write.sensitiveFields()));
         return new Masked(new HashSet<>(SensitiveColumns.of(plan)), fields);

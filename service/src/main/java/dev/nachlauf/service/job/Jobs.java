@@ -101,7 +101,7 @@ public class Jobs {
 
     /** What the check of a saved job finds now. */
     public List<Problem> problems(Version version) {
-        return problems(new SourceText(version.name(), version.version().document()), new ArrayList<>());
+        return problems(new SourceText(version.name(), version.version().document()), new ArrayList<>(), false);
     }
 
     /** All jobs by name, each in its newest version. */
@@ -156,14 +156,14 @@ public class Jobs {
     /** Checks a document against everything that can be looked at now. */
     public JobCheck check(String fileName, String document) {
         List<String> seen = new ArrayList<>();
-        List<Problem> problems = problems(new SourceText(fileName, document), seen);
+        List<Problem> problems = problems(new SourceText(fileName, document), seen, true);
         boolean sound = problems.stream().allMatch(problem -> problem.code().isWarning());
         return new JobCheck(sound, ProblemViews.of(problems), seen);
     }
 
-    private List<Problem> problems(SourceText source, List<String> seen) {
+    private List<Problem> problems(SourceText source, List<String> seen, boolean tryRows) {
         List<Problem> problems = new ArrayList<>();
-        read(source, Pins.NEWEST, problems).ifPresent(job -> checks.check(job, defaults(job), problems, seen));
+        read(source, Pins.NEWEST, problems).ifPresent(job -> checks.check(job, defaults(job), problems, seen, tryRows));
         return problems;
     }
 
@@ -189,7 +189,7 @@ public class Jobs {
      */
     Version save(String fileName, String document, boolean draft, @Nullable Integer base, String by) {
         SourceText source = new SourceText(fileName, document);
-        List<Problem> problems = problems(source, new ArrayList<>());
+        List<Problem> problems = problems(source, new ArrayList<>(), false);
         boolean sound = problems.stream().allMatch(problem -> problem.code().isWarning());
         if (!sound && !draft) {
             throw new CannotGoOn(problems);

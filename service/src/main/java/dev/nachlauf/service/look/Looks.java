@@ -76,15 +76,21 @@ public class Looks {
 
     private Object result(Look look, Duration patience) {
         try {
-            return look.await(patience);
-        } finally {
-            // who has the answer has it; what nobody waited for is kept for a while
-            synchronized (this) {
-                if (look.isOver()) {
-                    known.remove(look.id());
-                }
-            }
+            Object found = look.await(patience);
+            forget(look);
+            return found;
+        } catch (LookUnderWay e) {
+            // it is kept for whoever was told its name, even where it is done by now
+            throw e;
+        } catch (RuntimeException e) {
+            forget(look);
+            throw e;
         }
+    }
+
+    /** Who has the answer has it. */
+    private synchronized void forget(Look look) {
+        known.remove(look.id());
     }
 
     private synchronized Look begin(String what, String by, String place, Supplier<?> work) {

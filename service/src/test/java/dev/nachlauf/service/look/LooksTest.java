@@ -109,6 +109,19 @@ class LooksTest {
     }
 
     @Test
+    void aResultThatComesInTheMomentInWhichItsCallerIsSentAwayIsNotLost() {
+        for (int round = 0; round < 20_000; round++) {
+            try {
+                assertThat((Object) looks.result(by("anna", 0), "preview", null, () -> "found"))
+                        .isEqualTo("found");
+            } catch (LookUnderWay e) {
+                assertThat(looks.result(e.look().id(), by("anna", 60))).isEqualTo("found");
+            }
+        }
+        assertThat(looks.of("anna")).isEmpty();
+    }
+
+    @Test
     void aFailureIsToldAsTheCallWouldHaveToldIt() {
         String id = begin("", () -> {
             wait("");

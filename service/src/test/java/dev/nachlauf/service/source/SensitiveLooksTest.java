@@ -86,6 +86,27 @@ class SensitiveLooksTest {
     }
 
     @Test
+    void ofRowsThatACheckTries() {
+        String found =
+                service.bean(Jobs.class).check("tried.yaml", """
+                        nachlauf: 1
+                        job: tried
+                        read: { connection: inbox, file: cards.csv, fields: { phone: { is: integer } } }
+                        steps:
+                          - rule: phone > 0
+                        write:
+                          connection: register
+                          records: member
+                          action: update
+                          key: [card]
+                          map: { card: valley, phone: "cast(phone as text)" }
+                        """).problems().toString();
+        assertThat(found)
+                .contains("rows-would-fail", "2 of the first 2 rows")
+                .doesNotContainIgnoringCase("0664-secret");
+    }
+
+    @Test
     void ofOthersAreShown() throws IOException, InterruptedException {
         assertThat(post("/sources/preview", "{\"connection\":\"register\",\"records\":\"member\"}"))
                 .contains("\"M-1\"", "\"many\"");
