@@ -1,15 +1,11 @@
-interface Row {
-  id: number;
-  place: string;
-  row: number;
-  key: string;
-  header: string[];
-  raw: (string | null)[];
-  problems: { code: string; sentence: string; remedy: string; field?: string; value?: string; at?: string }[];
-}
+import { bySourceRow, isAtFault, reasons } from './sourceRows';
+import type { Reject } from './sourceRows';
 
-/** Rows that were refused: place, reasons and the raw cells, with the cell at fault marked. */
-export function RejectedRows({ rejects }: { rejects: Row[] }) {
+const SHOWN_KEYS = 3;
+const SHOWN_REASONS = 3;
+
+/** Rows that were refused: place, reasons and the raw cells, with the cell at fault marked; one line per source row. */
+export function RejectedRows({ rejects }: { rejects: Reject[] }) {
   return (
     <table className="sheet" aria-label="Rejected rows">
       <thead>
@@ -25,46 +21,66 @@ export function RejectedRows({ rejects }: { rejects: Row[] }) {
         </tr>
       </thead>
       <tbody>
-        {rejects.map((reject) => (
-          <tr key={reject.id}>
-            <th scope="row" className="mono fixed top">
-              {reject.key || <span className="soft">no key</span>}
-            </th>
-            <td className="top">
-              {reject.problems.map((problem, index) => (
-                <div key={index} title={[problem.at, problem.remedy].filter(Boolean).join('\n')}>
-                  {problem.field && <span className="mono">{problem.field}: </span>}
-                  {problem.sentence} <span className="code-word">{problem.code}</span>
-                </div>
-              ))}
-            </td>
-            <td className="top">
-              <div className="raw mono">
-                {reject.raw.map((cell, index) => (
-                  <span
-                    key={index}
-                    title={reject.header[index] ?? 'beyond the header'}
-                    className={isAtFault(reject, index) ? 'bad' : undefined}
-                  >
-                    {cell ?? <span className="soft">–</span>}
-                  </span>
-                ))}
-              </div>
-            </td>
-            <td className="top">{reject.place}</td>
-          </tr>
+        {bySourceRow(rejects).map((made) => (
+          <SourceRow key={made[0]?.id} made={made} />
         ))}
       </tbody>
     </table>
   );
 }
 
-/** By the name of the column, or by a value that a step changed in nothing but its case. */
-function isAtFault(reject: Row, index: number): boolean {
-  const cell = reject.raw[index]?.toLowerCase();
-  return reject.problems.some(
-    (problem) =>
-      problem.field?.split(' + ').includes(reject.header[index] ?? '') ||
-      (cell !== undefined && problem.value?.toLowerCase() === cell),
+/** A row of the source with whatever was made of it and refused. */
+function SourceRow({ made }: { made: Reject[] }) {
+  const first = made[0];
+  if (!first) {
+    return null;
+  }
+  const keys = [...new Set(made.map((reject) => reject.key).filter(Boolean))];
+  const problems = reasons(made);
+  return (
+    <tr>
+      <th scope="row" className="mono fixed top">
+        {keys.length === 0 && <span className="soft">no key</span>}
+        {keys.slice(0, SHOWN_KEYS).map((key) => (
+          <div key={key}>{key}</div>
+        ))}
+        {keys.length > SHOWN_KEYS && <div className="soft">and {keys.length - SHOWN_KEYS} more</div>}
+      </th>
+      <td className="top">
+        {problems.slice(0, SHOWN_REASONS).map((problem, index) => (
+          <Reason key={index} problem={problem} />
+        ))}
+        {problems.length > SHOWN_REASONS && (
+          <details>
+            <summary>{problems.length - SHOWN_REASONS} more reasons</summary>
+            {problems.slice(SHOWN_REASONS).map((problem, index) => (
+              <Reason key={index} problem={problem} />
+            ))}
+          </details>
+        )}
+      </td>
+      <td className="top">
+        <div className="raw mono">
+          {first.raw.map((cell, index) => (
+            <span key={index} className={isAtFault(made, index) ? 'bad' : undefined}>
+              <small>{first.header[index] ?? 'beyond the header'}</small>
+              {cell ?? <span className="soft">–</span>}
+            </span>
+          ))}
+        </div>
+      </td>
+      <td className="top">{first.place}</td>
+    </tr>
+  );
+}
+
+/** What is wrong, where exactly, and what helps. */
+function Reason({ problem }: { problem: Reject['problems'][number] }) {
+  return (
+    <div className="mb-1">
+      {problem.field && <span className="mono">{problem.field}: </span>}
+      {problem.sentence} <span className="code-word">{problem.code}</span>
+      <div className="soft small">{[problem.at, problem.remedy].filter(Boolean).join(' · ')}</div>
+    </div>
   );
 }

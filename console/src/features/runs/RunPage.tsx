@@ -144,9 +144,15 @@ function Decisions({ run }: { run: RunView }) {
   );
 }
 
+/** What is done before the first row is written. */
+const PREPARING: Record<string, string | undefined> = {
+  fetching: 'fetching what the run reads',
+  surveying: 'looking at the rows',
+};
+
 function Balance({ run }: { run: RunView }) {
   const balance = run.balance;
-  const surveying = run.phase === 'surveying';
+  const preparing = PREPARING[run.phase];
   const reading = readingParts(balance, !isOver(run));
   return (
     <div className="panel">
@@ -158,8 +164,8 @@ function Balance({ run }: { run: RunView }) {
         <div>
           <b>Read</b>{' '}
           <span className="soft">
-            {surveying
-              ? `looking at the file: ${count(run.surveyed, 'row')} so far`
+            {preparing
+              ? `${preparing}: ${count(run.surveyed, 'row')} so far`
               : `${count(balance.read, 'row')} = ${sum(reading, number)}`}
           </span>
           <div className="mt-2">

@@ -2,7 +2,6 @@ package dev.nachlauf.acceptance;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import dev.nachlauf.acceptance.Installation.Result;
 import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
@@ -78,7 +77,7 @@ class BadInputTest {
                         .toString());
         Result run = NACHLAUF.client("run", "start", "one-hut", "--follow");
         assertThat(run.status()).isEqualTo(1);
-        assertThat(run.err()).contains("No file one-hut.csv is in wardens-inbox.", "file-missing", "--file");
+        assertThat(run.out()).contains("No file one-hut.csv is in wardens-inbox.", "file-missing", "--file");
         Result pattern = NACHLAUF.client("run", "start", "plain-huts", "--follow");
         assertThat(pattern.status()).isZero();
         assertThat(pattern.out()).contains("No file is there.", "read 0");
@@ -91,7 +90,7 @@ class BadInputTest {
     void anEmptyFileIsRefused() {
         Result run = start("");
         assertThat(run.status()).isEqualTo(1);
-        assertThat(run.err()).contains("plain-huts-x.csv, line 1: The file is empty.", "file-empty");
+        assertThat(run.reasons()).contains("plain-huts-x.csv, line 1: The file is empty.", "file-empty");
     }
 
     @Test
@@ -105,7 +104,7 @@ class BadInputTest {
     void aWrongDelimiterIsSaidWithTheProbableOne() {
         Result run = start("code,name,beds\nH1,Hut,1\n");
         assertThat(run.status()).isEqualTo(1);
-        assertThat(run.err()).contains("line 1", "one single field", "probably ','");
+        assertThat(run.reasons()).contains("line 1", "one single field", "probably ','");
     }
 
     @Test
@@ -120,7 +119,7 @@ class BadInputTest {
     void aMissingKeyColumnIsSaidAtTheFormulaThatNeedsIt() {
         Result run = start("hut;name;beds\nH1;Hut;1\n");
         assertThat(run.status()).isEqualTo(1);
-        assertThat(run.err())
+        assertThat(run.reasons())
                 .contains("plain-huts, line 15, column 15: There is no field code at this point of the job.", "^^^^");
     }
 
@@ -263,12 +262,8 @@ class BadInputTest {
 
     @Test
     void theServiceSaysWhatIsWrongWhenItsDatabaseIsDown() {
-        Result result = Installation.run(
-                List.of(
-                        Installation.java(),
-                        "-cp",
-                        Installation.TOP.resolve("service/target/lib") + "/*",
-                        "dev.nachlauf.service.NachlaufService"),
+        Result result = Programs.run(
+                Programs.service(List.of()),
                 Map.of(
                         "NACHLAUF_DB_URL",
                         "jdbc:postgresql://127.0.0.1:1/nachlauf",

@@ -2,8 +2,6 @@ package dev.nachlauf.acceptance;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import dev.nachlauf.acceptance.Installation.Result;
-import dev.nachlauf.contract.postgresql.PrivateCluster;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -22,8 +20,7 @@ import tools.jackson.databind.JsonNode;
 
 /** All jobs of the demo, loaded once in the demo's order; what they reject is what {@code docs/demo.md} says. */
 class DemoTest {
-    private static final PrivateCluster CLUSTER = PrivateCluster.start();
-    private static final Installation NACHLAUF = new Installation(CLUSTER, "demo");
+    private static final Installation NACHLAUF = Installation.own("demo");
     private static final Path DATA = Installation.TOP.resolve("demo-data");
     private static final List<String> JOBS =
             List.of("hut-list", "stays", "till-days", "supply-orders", "tariffs", "winter-class");
@@ -32,8 +29,7 @@ class DemoTest {
 
     @BeforeAll
     static void loadEverything() throws IOException {
-        CLUSTER.execute(NACHLAUF.register, Installation.read(DATA.resolve("register.sql")));
-        NACHLAUF.start("");
+        NACHLAUF.cluster.execute(NACHLAUF.register, Installation.read(DATA.resolve("register.sql")));
         NACHLAUF.connect();
         // the demo fetches the orders by FTP; here they lie in a folder
         save("connection", NACHLAUF.write("helicopter.yaml", """
@@ -68,7 +64,6 @@ class DemoTest {
     @AfterAll
     static void stop() {
         NACHLAUF.close();
-        CLUSTER.close();
     }
 
     private static void save(String group, Path file) {

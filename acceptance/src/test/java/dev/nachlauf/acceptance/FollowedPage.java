@@ -6,7 +6,6 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.concurrent.TimeUnit;
 
 /**
  * A page of the documentation that is followed to the letter: blocks that name a file are written to it, and the commands
@@ -70,22 +69,10 @@ final class FollowedPage {
         if (!words[0].equals("nachlauf")) {
             throw new IllegalArgumentException("only the client is followed: " + command);
         }
-        List<String> call = Installation.clientCommand(
+        String printed = Client.printed(
+                folder,
+                installation.clientVariables(installation.address()),
                 List.of(words).subList(1, words.length).toArray(String[]::new));
-        ProcessBuilder builder =
-                new ProcessBuilder(call).directory(folder.toFile()).redirectErrorStream(true);
-        builder.environment().put("NACHLAUF_SERVER", installation.address());
-        builder.environment().put("NACHLAUF_TOKEN", installation.token());
-        try {
-            Process process = builder.start();
-            String text = new String(process.getInputStream().readAllBytes(), java.nio.charset.StandardCharsets.UTF_8);
-            process.waitFor(1, TimeUnit.MINUTES);
-            return text.lines().map(String::stripTrailing).toList();
-        } catch (IOException e) {
-            throw new UncheckedIOException(e);
-        } catch (InterruptedException e) {
-            Thread.currentThread().interrupt();
-            throw new IllegalStateException(e);
-        }
+        return printed.lines().map(String::stripTrailing).toList();
     }
 }

@@ -3,6 +3,7 @@ package dev.nachlauf.acceptance;
 import static org.awaitility.Awaitility.await;
 
 import dev.nachlauf.contract.postgresql.PrivateCluster;
+import dev.nachlauf.service.NachlaufService;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.lang.ProcessBuilder.Redirect;
@@ -16,21 +17,33 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.concurrent.TimeUnit;
-import tools.jackson.databind.JsonNode;
+import org.jspecify.annotations.Nullable;
+import org.springframework.boot.SpringApplication;
+import org.springframework.context.ConfigurableApplicationContext;
 import tools.jackson.databind.json.JsonMapper;
 
-/** Nachlauf as it is installed: a cluster, a service process, the client, a folder for files. */
+/**
+ * Nachlauf as it is installed: a database, a service, the client, a folder for files. Where the process is the point, the
+ * service is one, and can be killed; elsewhere it lives in the tests' process, as the client does, and starts in a moment.
+ */
 final class Installation implements AutoCloseable {
     static final JsonMapper JSON = JsonMapper.builder().build();
     static final Path TOP = Path.of(System.getProperty("basedir", "."))
             .toAbsolutePath()
             .normalize()
             .getParent();
+    /** Every process of tests has it as NACHLAUF_SECRET_REGISTER. */
     static final String SECRET = "s3cret-of-the-register";
+    /** What services say that live in this process. */
+    private static final Path LOG_OF_ALL = newFolder("nachlauf-log").resolve("services.log");
+
     private static Installation shared;
+    private static PrivateCluster sharedCluster;
 
     final PrivateCluster cluster;
     final Path home;
@@ -40,27 +53,24 @@ final class Installation implements AutoCloseable {
     final Path inbox;
     final String serviceDatabase;
     final String register;
+    private final Map<String, String> settings;
     private final int port = PrivateCluster.freePort();
     private final HttpClient http = HttpClient.newHttpClient();
-    private Process service;
-
-    /** What a client process left behind. */
-    record Result(int status, String out, String err) {
-        JsonNode json() {
-            return JSON.readTree(out);
-        }
-
-        List<JsonNode> lines() {
-            return out.lines().map(JSON::readTree).toList();
-        }
-    }
+    private @Nullable Process process;
+    private @Nullable ConfigurableApplicationContext context;
 
     Installation(PrivateCluster cluster, String name) {
+        this(cluster, name, Map.of());
+    }
+
+    /** @param settings further variables of the service */
+    Installation(PrivateCluster cluster, String name, Map<String, String> settings) {
         this.cluster = cluster;
+        this.settings = settings;
         this.serviceDatabase = "service_" + name;
         this.register = "register_" + name;
+        home = newFolder("nachlauf-home");
         try {
-            home = Files.createTempDirectory("nachlauf-home");
             state = Files.createDirectory(home.resolve("state"));
             inbox = Files.createDirectory(home.resolve("inbox"));
         } catch (IOException e) {
@@ -70,15 +80,37 @@ final class Installation implements AutoCloseable {
         cluster.createDatabase(register);
     }
 
+    private static Path newFolder(String name) {
+        try {
+            return Files.createTempDirectory(name);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
     /** One installation with the demo's register, connections and job, for all tests that change nothing of it. */
     static synchronized Installation shared() {
         if (shared == null) {
-            shared = new Installation(PrivateCluster.start(), "shared");
-            shared.start("");
+            shared = own("shared");
             shared.loadDemo();
             Runtime.getRuntime().addShutdownHook(new Thread(shared::close));
         }
         return shared;
+    }
+
+    /** An installation that one class of tests has for itself, in the cluster of all; it runs and is empty. */
+    static Installation own(String name) {
+        Installation own = new Installation(sharedCluster(), name);
+        own.startHere();
+        return own;
+    }
+
+    /** The cluster of all classes that kill none. */
+    static synchronized PrivateCluster sharedCluster() {
+        if (sharedCluster == null) {
+            sharedCluster = PrivateCluster.start();
+        }
+        return sharedCluster;
     }
 
     /** The demo's register, connections, crosswalks, pieces and first job. */
@@ -117,38 +149,37 @@ final class Installation implements AutoCloseable {
                 home.resolve("register.yaml").toString());
     }
 
-    /** Starts the service; {@code pauseAt} names a point at which it stands still, or is empty. */
+    private Map<String, String> variables() {
+        Map<String, String> variables = new HashMap<>(settings);
+        variables.put("NACHLAUF_HOME", state.toString());
+        variables.put("NACHLAUF_FOLDERS", home + "," + TOP.resolve("demo-data"));
+        variables.put("NACHLAUF_PORT", String.valueOf(port));
+        variables.put("NACHLAUF_DB_URL", cluster.url(serviceDatabase));
+        variables.put("NACHLAUF_DB_USER", PrivateCluster.ADMIN);
+        variables.put("NACHLAUF_DB_PASSWORD", "");
+        return variables;
+    }
+
+    private void startHere() {
+        List<String> arguments = new ArrayList<>(List.of("--logging.file.name=" + LOG_OF_ALL));
+        variables().forEach((name, value) -> arguments.add("--" + name + "=" + value));
+        context = new SpringApplication(NachlaufService.class).run(arguments.toArray(String[]::new));
+    }
+
+    /** Starts the service as a process; {@code pauseAt} names a point at which it stands still, or is empty. */
     void start(String pauseAt) {
+        start(pauseAt, Programs.warm(cluster));
+    }
+
+    /** @param warmth the option by which the process starts warm, or leaves behind what others start warm with */
+    void start(String pauseAt, String warmth) {
         try {
-            List<String> command = new ArrayList<>(List.of(java(), "-Xmx512m", "-XX:TieredStopAtLevel=1"));
-            command.addAll(WarmStart.of("service"));
-            command.addAll(List.of(
-                    "--enable-native-access=ALL-UNNAMED",
-                    "-cp",
-                    TOP.resolve("service/target/lib") + "/*",
-                    "dev.nachlauf.service.NachlaufService"));
-            ProcessBuilder builder = new ProcessBuilder(command)
+            ProcessBuilder builder = new ProcessBuilder(Programs.service(List.of("-Xmx512m", warmth)))
                     .redirectErrorStream(true)
                     .redirectOutput(Redirect.appendTo(log().toFile()));
-            builder.environment()
-                    .putAll(Map.of(
-                            "NACHLAUF_HOME",
-                            state.toString(),
-                            "NACHLAUF_FOLDERS",
-                            home + "," + TOP.resolve("demo-data"),
-                            "NACHLAUF_PORT",
-                            String.valueOf(port),
-                            "NACHLAUF_DB_URL",
-                            cluster.url(serviceDatabase),
-                            "NACHLAUF_DB_USER",
-                            PrivateCluster.ADMIN,
-                            "NACHLAUF_DB_PASSWORD",
-                            "",
-                            "NACHLAUF_PAUSE_AT",
-                            pauseAt,
-                            "NACHLAUF_SECRET_REGISTER",
-                            SECRET));
-            service = builder.start();
+            builder.environment().putAll(variables());
+            builder.environment().put("NACHLAUF_PAUSE_AT", pauseAt);
+            process = builder.start();
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }
@@ -158,7 +189,7 @@ final class Installation implements AutoCloseable {
     }
 
     private boolean isReady() {
-        if (!service.isAlive()) {
+        if (!Objects.requireNonNull(process).isAlive()) {
             throw new IllegalStateException("the service did not start: " + read(log()));
         }
         try {
@@ -168,15 +199,16 @@ final class Installation implements AutoCloseable {
         }
     }
 
+    /** What the service says. */
     Path log() {
-        return home.resolve("service.log");
+        return context == null ? home.resolve("service.log") : LOG_OF_ALL;
     }
 
     /** As kill -9 does. */
     void kill() {
-        service.destroyForcibly();
+        Process killed = Objects.requireNonNull(process).destroyForcibly();
         try {
-            service.waitFor();
+            killed.waitFor();
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
         }
@@ -186,71 +218,32 @@ final class Installation implements AutoCloseable {
         return "http://127.0.0.1:" + port;
     }
 
-    static String java() {
-        return Path.of(System.getProperty("java.home"), "bin", "java").toString();
-    }
-
-    /** Runs the real client as a process. */
+    /** A call of the client. */
     Result client(String... arguments) {
         return clientAt(address(), arguments);
     }
 
     /** The client as a person at a terminal has it, who answers its questions. */
     Result clientAnswered(String answers, String... arguments) {
-        return run(
-                clientCommand(arguments),
-                Map.of("NACHLAUF_SERVER", address(), "NACHLAUF_TOKEN", token(), "NACHLAUF_ASKS", "1"),
-                Redirect.from(write("answers.txt", answers).toFile()));
+        return Client.call(
+                home,
+                answers,
+                Map.of("NACHLAUF_ASKS", "1", "NACHLAUF_SERVER", address(), "NACHLAUF_TOKEN", token()),
+                arguments);
     }
 
     /** The client behind a pipe. */
     Result clientReading(String input, String... arguments) {
-        return run(
-                clientCommand(arguments),
-                Map.of("NACHLAUF_SERVER", address(), "NACHLAUF_TOKEN", token()),
-                Redirect.from(write("input.txt", input).toFile()));
+        return Client.call(home, input, clientVariables(address()), arguments);
     }
 
     Result clientAt(String server, String... arguments) {
-        return run(clientCommand(arguments), Map.of("NACHLAUF_SERVER", server, "NACHLAUF_TOKEN", token()));
+        return Client.call(home, "", clientVariables(server), arguments);
     }
 
-    static List<String> clientCommand(String... arguments) {
-        List<String> command = new ArrayList<>(List.of(java(), "-XX:TieredStopAtLevel=1"));
-        command.addAll(WarmStart.of("client"));
-        command.addAll(List.of("-cp", TOP.resolve("cli/target/lib") + "/*", "dev.nachlauf.cli.Nachlauf"));
-        command.addAll(List.of(arguments));
-        return command;
-    }
-
-    static Result run(List<String> command, Map<String, String> environment) {
-        return run(command, environment, Redirect.PIPE);
-    }
-
-    private static Result run(List<String> command, Map<String, String> environment, Redirect input) {
-        try {
-            Path out = Files.createTempFile("client", "out");
-            Path err = Files.createTempFile("client", "err");
-            ProcessBuilder builder = new ProcessBuilder(command)
-                    .redirectInput(input)
-                    .redirectOutput(out.toFile())
-                    .redirectError(err.toFile());
-            builder.environment().putAll(environment);
-            Process process = builder.start();
-            if (!process.waitFor(3, TimeUnit.MINUTES)) {
-                process.destroyForcibly();
-                throw new IllegalStateException("did not end: " + command);
-            }
-            Result result = new Result(process.exitValue(), read(out), read(err));
-            Files.delete(out);
-            Files.delete(err);
-            return result;
-        } catch (IOException e) {
-            throw new UncheckedIOException(e);
-        } catch (InterruptedException e) {
-            Thread.currentThread().interrupt();
-            throw new IllegalStateException(e);
-        }
+    /** The variables by which a client finds a service and may call it. */
+    Map<String, String> clientVariables(String server) {
+        return Map.of("NACHLAUF_SERVER", server, "NACHLAUF_TOKEN", token());
     }
 
     private HttpRequest.Builder request(String path) {
@@ -318,15 +311,18 @@ final class Installation implements AutoCloseable {
 
     @Override
     public void close() {
-        if (service != null && service.isAlive()) {
-            service.destroy();
+        if (context != null) {
+            context.close();
+        }
+        if (process != null && process.isAlive()) {
+            process.destroy();
             try {
-                // the first one to end leaves its classes to the others, which takes a while
-                service.waitFor(30, TimeUnit.SECONDS);
+                // one that leaves its classes to others takes a while
+                process.waitFor(60, TimeUnit.SECONDS);
             } catch (InterruptedException e) {
                 Thread.currentThread().interrupt();
             }
-            service.destroyForcibly();
+            process.destroyForcibly();
         }
     }
 }

@@ -2,7 +2,6 @@ package dev.nachlauf.acceptance;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import dev.nachlauf.acceptance.Installation.Result;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;

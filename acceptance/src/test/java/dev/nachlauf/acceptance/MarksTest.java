@@ -2,7 +2,6 @@ package dev.nachlauf.acceptance;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import dev.nachlauf.acceptance.Installation.Result;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 

@@ -2,7 +2,6 @@ package dev.nachlauf.acceptance;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import dev.nachlauf.contract.postgresql.PrivateCluster;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -13,15 +12,12 @@ import org.junit.jupiter.params.provider.ValueSource;
 
 /** Pages whose commands print what stands under them; {@code -Dnachlauf.pages=write} writes what they print now. */
 class PagesTest {
-    private static PrivateCluster cluster;
     private static Installation nachlauf;
 
     /** As it is after the demo's first load. */
     @BeforeAll
     static void start() {
-        cluster = PrivateCluster.start();
-        nachlauf = new Installation(cluster, "pages");
-        nachlauf.start("");
+        nachlauf = Installation.own("pages");
         nachlauf.loadDemo();
         String list = Installation.TOP
                 .resolve("demo-data/files/spring-list-2026.xlsx")
@@ -34,7 +30,6 @@ class PagesTest {
     @AfterAll
     static void stop() {
         nachlauf.close();
-        cluster.close();
     }
 
     @ParameterizedTest

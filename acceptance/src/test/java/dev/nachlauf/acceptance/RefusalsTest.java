@@ -2,7 +2,6 @@ package dev.nachlauf.acceptance;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import dev.nachlauf.acceptance.Installation.Result;
 import java.util.List;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -89,5 +88,7 @@ class RefusalsTest {
                         "O-6 not-unique(slip_no)",
                         "O-7 not-unique(slip_no)",
                         "O-8 refused-by-target");
+        assertThat(NACHLAUF.client("rejects", "list", "--run", id).out())
+                .contains("There is no supplier with code S9. [reference-missing]");
     }
 }

@@ -3,7 +3,6 @@ package dev.nachlauf.acceptance;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.awaitility.Awaitility.await;
 
-import dev.nachlauf.acceptance.Installation.Result;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;

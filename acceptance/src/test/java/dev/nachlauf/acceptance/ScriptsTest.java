@@ -47,6 +47,11 @@ class ScriptsTest {
     }
 
     private void start(String commands) throws IOException {
+        start(commands, "");
+    }
+
+    /** @param options what the service's JVM is told besides */
+    private void start(String commands, String options) throws IOException {
         ProcessBuilder builder = new ProcessBuilder(
                         "bash",
                         "-c",
@@ -56,6 +61,7 @@ class ScriptsTest {
                 .redirectOutput(Redirect.to(home.resolve("said").toFile()));
         builder.environment().put("NACHLAUF_HOME", home.toString());
         builder.environment().put("NACHLAUF_PORT", String.valueOf(PrivateCluster.freePort()));
+        builder.environment().put("NACHLAUF_JAVA_OPTIONS", "-XX:TieredStopAtLevel=1 " + options);
         script = builder.start();
     }
 
@@ -89,7 +95,9 @@ class ScriptsTest {
 
     @Test
     void aServiceThatEndsByItselfIsStartedAgain() throws IOException {
-        start("start_cluster; start_service; keep_service_up");
+        start(
+                "export NACHLAUF_NO_CACHE=1; start_cluster; start_service; keep_service_up",
+                Programs.warm(Installation.sharedCluster()));
         await().atMost(PATIENCE).until(this::isUp);
         String address = Installation.read(home.resolve("address"));
         ProcessHandle first = service().orElseThrow();

@@ -3,7 +3,6 @@ package dev.nachlauf.acceptance;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import com.sun.net.httpserver.HttpServer;
-import dev.nachlauf.acceptance.Installation.Result;
 import dev.nachlauf.standins.FileDrop;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
@@ -353,7 +352,7 @@ class SourcesTest {
         NACHLAUF.write("inbox/lack-2.csv", "code;pebbles\nlackA;2\n");
         Result refused = run("lack");
         assertThat(refused.status()).isEqualTo(1);
-        assertThat(refused.err()).contains("lack-2.csv lacks").contains("stones");
+        assertThat(refused.reasons()).contains("lack-2.csv lacks").contains("stones");
         assertThat(NACHLAUF.count("SELECT count(*) FROM waymark WHERE code LIKE 'lack%'"))
                 .isEqualTo("0");
     }

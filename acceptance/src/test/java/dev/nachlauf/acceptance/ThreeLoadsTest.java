@@ -2,9 +2,9 @@ package dev.nachlauf.acceptance;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import dev.nachlauf.acceptance.Installation.Result;
 import java.nio.file.Path;
 import java.util.List;
+import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import tools.jackson.databind.JsonNode;
@@ -12,7 +12,7 @@ import tools.jackson.databind.JsonNode;
 /** The demo's job three times, through the client, with exact figures beside counts in the register. */
 class ThreeLoadsTest {
     private static final Path FILES = Installation.TOP.resolve("demo-data/files");
-    private static final Installation NACHLAUF = Installation.shared();
+    private static final Installation NACHLAUF = Installation.own("three_loads");
     private static Result first;
     private static Result again;
     private static Result corrected;
@@ -20,11 +20,16 @@ class ThreeLoadsTest {
 
     @BeforeAll
     static void loadThreeTimes() {
-        NACHLAUF.cluster.execute(NACHLAUF.register, "TRUNCATE hut RESTART IDENTITY CASCADE");
+        NACHLAUF.loadDemo();
         first = load("spring-list-2026.xlsx");
         afterFirst = NACHLAUF.count("SELECT count(*) || ' ' || sum(beds) FROM hut");
         again = load("spring-list-2026.xlsx");
         corrected = load("spring-list-2026-corrected.xlsx");
+    }
+
+    @AfterAll
+    static void stop() {
+        NACHLAUF.close();
     }
 
     private static Result load(String file) {

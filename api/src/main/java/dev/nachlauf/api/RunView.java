@@ -9,14 +9,14 @@ import org.jspecify.annotations.Nullable;
  * A run.
  *
  * @param state waiting, running, held, finished, failed, stopped or discarded
- * @param phase what a running run does: surveying or writing; empty otherwise
- * @param surveyed rows looked at so far by the survey
- * @param note what a waiting run waits for; empty otherwise
+ * @param phase what a running run does: fetching, surveying or writing; empty otherwise
+ * @param surveyed rows so far that were fetched, or looked at by the survey
+ * @param note what a waiting run waits for, or why a finished one had nothing to read; empty otherwise
  * @param reasons why it failed or is held
  * @param changedFields how often each field was changed by updates
  * @param source what was read, for people: a file's name, how many files, or records of a connection
  * @param files what was read, as it is kept
- * @param warnings what was noticed when the run was started
+ * @param warnings what was noticed before the first row was written
  * @param openRejects rejects that nobody has dealt with yet
  */
 public record RunView(

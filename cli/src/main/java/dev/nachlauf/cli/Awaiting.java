@@ -17,11 +17,13 @@ final class Awaiting {
 
     private final HttpClient http;
     private final Function<String, HttpRequest.Builder> requests;
+    private final TerminalLine progress;
 
     /** @param requests a request for an address of the service */
-    Awaiting(HttpClient http, Function<String, HttpRequest.Builder> requests) {
+    Awaiting(HttpClient http, Function<String, HttpRequest.Builder> requests, TerminalLine progress) {
         this.http = http;
         this.requests = requests;
+        this.progress = progress;
     }
 
     /** Where the result of a look will be; empty where the answer is the result. */
@@ -38,10 +40,10 @@ final class Awaiting {
                     requests.apply(address).header("Prefer", A_MOMENT).GET().build();
             HttpResponse<String> answer = http.send(request, BodyHandlers.ofString());
             while (answer.statusCode() == ACCEPTED) {
-                TerminalLine.show(line(ServiceClient.JSON.readValue(answer.body(), LookView.class)));
+                progress.show(line(ServiceClient.JSON.readValue(answer.body(), LookView.class)));
                 answer = http.send(request, BodyHandlers.ofString());
             }
-            TerminalLine.clear();
+            progress.clear();
             return answer;
         } finally {
             Runtime.getRuntime().removeShutdownHook(stop);

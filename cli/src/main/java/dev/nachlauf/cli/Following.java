@@ -10,9 +10,15 @@ import org.jspecify.annotations.Nullable;
 final class Following {
     private static final int ATTEMPTS = 60;
 
-    private Following() {}
+    private final ServiceClient service;
+    private final TerminalLine progress;
 
-    static int follow(ServiceClient service, Output output, long id) {
+    Following(ServiceClient service, TerminalLine progress) {
+        this.service = service;
+        this.progress = progress;
+    }
+
+    int follow(Output output, long id) {
         AtomicReference<@Nullable RunView> last = new AtomicReference<>();
         for (int attempt = 0; !over(last.get()) && attempt < ATTEMPTS; attempt++) {
             try {
@@ -30,7 +36,7 @@ final class Following {
                 pause();
             }
         }
-        TerminalLine.clear();
+        progress.clear();
         RunView run = Objects.requireNonNull(last.get(), "the stream ended before it began");
         output.one(run, RunText::lines);
         return status(run);
@@ -55,13 +61,13 @@ final class Following {
         return run.balance().allRejected() > 0 ? ExitStatus.REJECTS : ExitStatus.WELL;
     }
 
-    private static void show(RunView run) {
+    private void show(RunView run) {
         BalanceView balance = run.balance();
         long done = balance.read() - balance.unreached();
         String line = run.phase().equals("writing")
                 ? "[" + BalanceText.bar(balance) + "] " + Output.number(done) + " of " + Output.number(balance.read())
                 : run.state() + " " + run.phase() + " " + (run.surveyed() > 0 ? Output.number(run.surveyed()) : "")
                         + run.note();
-        TerminalLine.show(line);
+        progress.show(line);
     }
 }

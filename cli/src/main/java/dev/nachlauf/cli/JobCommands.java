@@ -116,8 +116,9 @@ final class JobCommands extends Group {
             return problems.isEmpty();
         }
 
-        private static SourceText text(Path file) {
-            return new SourceText(String.valueOf(file.getFileName()), ServiceClient.read(file));
+        private SourceText text(Path file) {
+            return new SourceText(
+                    String.valueOf(file.getFileName()), surroundings().read(file));
         }
 
         private boolean checkThere(Path file) {
@@ -296,7 +297,7 @@ final class JobCommands extends Group {
 
         @Override
         public Integer call() {
-            SuggestionRequest request = new SuggestionRequest(looked.request(service(), 1), into.get(0), into.get(1));
+            SuggestionRequest request = new SuggestionRequest(looked.request(this, 1), into.get(0), into.get(1));
             output().list(
                             service().postForList("/suggestions", request, SuggestionView.class),
                             "Nothing in the source looks like a field of " + into.get(1) + ".",

@@ -1,7 +1,7 @@
 package dev.nachlauf.cli;
 
 import java.io.PrintWriter;
-import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
 import picocli.CommandLine;
@@ -43,25 +43,25 @@ public final class Nachlauf {
             description = "Tables for people, JSON for scripts (lists as JSON Lines).")
     private Output.Form form = Output.Form.TABLE;
 
-    private Nachlauf() {}
+    private final Surroundings around;
+
+    private Nachlauf(Surroundings around) {
+        this.around = around;
+    }
 
     /** Runs one command. */
     public static void main(String[] arguments) {
-        System.exit(run(arguments));
-    }
-
-    private static int run(String[] arguments) {
-        PrintWriter out = new PrintWriter(System.out, true, StandardCharsets.UTF_8);
-        PrintWriter err = new PrintWriter(System.err, true, StandardCharsets.UTF_8);
-        return run(out, err, arguments);
+        System.exit(run(Surroundings.ofThisProcess(), arguments));
     }
 
     /** Runs one command and says how it ended. */
-    static int run(PrintWriter out, PrintWriter err, String... arguments) {
-        Nachlauf client = new Nachlauf();
+    public static int run(Surroundings around, String... arguments) {
+        Nachlauf client = new Nachlauf(around);
+        PrintWriter err = around.err();
         return new CommandLine(client)
                 .setCaseInsensitiveEnumValuesAllowed(true)
-                .setOut(out)
+                .registerConverter(Path.class, around::file)
+                .setOut(around.out())
                 .setErr(err)
                 .setExecutionExceptionHandler((failure, command, result) ->
                         new Failures(err, client.form == Output.Form.JSON).report(failure))
@@ -79,7 +79,11 @@ public final class Nachlauf {
     }
 
     ServiceClient service() {
-        return ServiceClient.at(server);
+        return ServiceClient.at(server, around);
+    }
+
+    Surroundings surroundings() {
+        return around;
     }
 
     Output output(CommandLine.Model.CommandSpec spec) {

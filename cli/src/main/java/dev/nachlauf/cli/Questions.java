@@ -13,21 +13,26 @@ import org.jspecify.annotations.Nullable;
 /** Asks a person for what a job can't start without. A script is never asked: it is told what is missing. */
 final class Questions {
     private static final int MOST = 1_000;
-    private static final boolean PERSON = "1".equals(System.getenv("NACHLAUF_ASKS"));
 
-    private Questions() {}
+    private final Surroundings around;
+    private final ServiceClient service;
+
+    Questions(Surroundings around, ServiceClient service) {
+        this.around = around;
+        this.service = service;
+    }
 
     /** The given values and the answers; where nobody answers, the service says what is missing. */
-    static Map<String, String> ask(ServiceClient service, Output output, String job, Map<String, String> given) {
-        if (!PERSON) {
+    Map<String, String> ask(String job, Map<String, String> given) {
+        if (!around.asks()) {
             return given;
         }
         Map<String, String> values = new HashMap<>(given);
-        BufferedReader answers = new BufferedReader(new InputStreamReader(System.in, Charset.defaultCharset()));
+        BufferedReader answers = new BufferedReader(new InputStreamReader(around.input(), Charset.defaultCharset()));
         String path = "/jobs/" + ServiceClient.encode(job) + "/parameters";
         for (ParameterView parameter : service.list(path, ParameterView.class, MOST)) {
             if (parameter.required() && !values.containsKey(parameter.name())) {
-                output.remark(question(parameter));
+                around.err().println(PlainText.forTerminal(question(parameter)));
                 String answer = line(answers);
                 if (answer != null && !answer.isBlank()) {
                     values.put(parameter.name(), answer.strip());

@@ -40,23 +40,49 @@ final class RejectCommands extends Group {
                     + run.map(id -> "?run=" + id)
                             .or(() -> job.map(name -> "?job=" + ServiceClient.encode(name)))
                             .orElse("");
+            List<RejectView> rejects = service().list(path, RejectView.class, limit);
+            if (output().json()) {
+                output().list(rejects, "", List.of());
+                return ExitStatus.WELL;
+            }
             output().list(
-                            service().list(path, RejectView.class, limit),
+                            bySourceRow(rejects),
                             "There are no rejects.",
                             List.of(
-                                    Column.number("run", RejectView::run),
-                                    Column.number("row", RejectView::row),
-                                    Column.text("place", RejectView::place),
-                                    Column.text("key", RejectView::key),
-                                    Column.text("reason", reject -> reasons(reject, " "))));
+                                    Column.number("run", made -> made.getFirst().run()),
+                                    Column.number("row", made -> made.getFirst().row()),
+                                    Column.text("place", made -> made.getFirst().place()),
+                                    Column.text("key", All::keys),
+                                    Column.text("reason", made -> reasons(made, " "))));
             return ExitStatus.WELL;
+        }
+
+        /** Steps make several rows of one of the source: its rejects follow each other, and are one line. */
+        private static List<List<RejectView>> bySourceRow(List<RejectView> rejects) {
+            List<List<RejectView>> rows = new ArrayList<>();
+            for (RejectView reject : rejects) {
+                RejectView last = rows.isEmpty() ? null : rows.getLast().getFirst();
+                if (last == null || last.run() != reject.run() || last.row() != reject.row()) {
+                    rows.add(new ArrayList<>());
+                }
+                rows.getLast().add(reject);
+            }
+            return rows;
+        }
+
+        private static String keys(List<RejectView> made) {
+            List<String> keys = made.stream().map(RejectView::key).distinct().toList();
+            return keys.getFirst() + (keys.size() == 1 ? "" : " and " + (keys.size() - 1) + " more");
         }
     }
 
-    private static String reasons(RejectView reject, String between) {
-        return reject.problems().stream()
+    /** What is wrong with all that was made of a row, each thing once. */
+    private static String reasons(List<RejectView> made, String between) {
+        return made.stream()
+                .flatMap(reject -> reject.problems().stream())
                 .map(problem -> (problem.field() == null ? "" : problem.field() + ": ") + problem.sentence() + " ["
                         + problem.code() + "]")
+                .distinct()
                 .collect(Collectors.joining(between));
     }
 
@@ -102,7 +128,7 @@ final class RejectCommands extends Group {
             cells.add(String.valueOf(reject.row()));
             cells.add(reject.place());
             cells.add(reject.problems().stream().map(ProblemView::code).collect(Collectors.joining(" ")));
-            cells.add(reasons(reject, "\n"));
+            cells.add(reasons(List.of(reject), "\n"));
             reject.raw().forEach(cell -> cells.add(Objects.requireNonNullElse(cell, "")));
             return cells;
         }

@@ -50,13 +50,13 @@ final class RunCommands extends Group {
 
         @Override
         public Integer call() {
-            Map<String, String> given = Questions.ask(service(), output(), job, parameters);
+            Map<String, String> given = new Questions(surroundings(), service()).ask(job, parameters);
             FileView upload = file.map(path -> service().upload(path)).orElse(null);
             StartRun request = new StartRun(
                     job, upload == null ? null : upload.hash(), upload == null ? null : upload.name(), given);
             RunView run = service().post("/runs", request, RunView.class);
             if (follow) {
-                return Following.follow(service(), output(), run.id());
+                return follow(run.id());
             }
             output().one(
                             run,
@@ -129,7 +129,7 @@ final class RunCommands extends Group {
     static final class Follow extends OfRun {
         @Override
         public Integer call() {
-            return Following.follow(service(), output(), id());
+            return follow(id());
         }
     }
 

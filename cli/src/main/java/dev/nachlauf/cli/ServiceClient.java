@@ -22,7 +22,6 @@ import java.nio.file.Path;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Objects;
 import java.util.Optional;
 import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
@@ -37,11 +36,11 @@ final class ServiceClient {
             .disable(tools.jackson.databind.DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES)
             .changeDefaultPropertyInclusion(all -> all.withValueInclusion(JsonInclude.Include.NON_NULL))
             .build();
-    private static final Path STANDARD_INPUT = Path.of("-");
     private static final String YAML = "application/yaml";
     private static final String USUAL = "http://127.0.0.1:8640";
     private static final Duration CONNECT = Duration.ofSeconds(5);
 
+    private final Surroundings around;
     private final String server;
     private final Optional<String> token;
     private final HttpClient http = HttpClient.newBuilder()
@@ -49,7 +48,8 @@ final class ServiceClient {
             .version(HttpClient.Version.HTTP_1_1)
             .build();
 
-    private ServiceClient(String server, Optional<String> token) {
+    private ServiceClient(Surroundings around, String server, Optional<String> token) {
+        this.around = around;
         this.server = server;
         this.token = token;
     }
@@ -85,20 +85,21 @@ final class ServiceClient {
      * By option, else NACHLAUF_SERVER, else what ./serve or ./demo left in the state folder; with the token of
      * NACHLAUF_TOKEN, else, for the service that the state folder belongs to, the one in it.
      */
-    static ServiceClient at(Optional<String> stated) {
-        String server = stated.or(() -> Optional.ofNullable(System.getenv("NACHLAUF_SERVER")))
-                .or(() -> left("address"))
+    static ServiceClient at(Optional<String> stated, Surroundings around) {
+        Optional<String> left = left("address", around);
+        String server = stated.or(() -> around.variable("NACHLAUF_SERVER"))
+                .or(() -> left)
                 .orElse(USUAL)
                 .replaceAll("/+$", "");
         // the token in the state folder is for the service that left it, and for nothing else that listens here
-        boolean own = server.equals(left("address").orElse(USUAL));
+        boolean own = server.equals(left.orElse(USUAL));
         Optional<String> token =
-                Optional.ofNullable(System.getenv("NACHLAUF_TOKEN")).or(() -> own ? left("token") : Optional.empty());
-        return new ServiceClient(server, token.filter(text -> !text.isBlank()));
+                around.variable("NACHLAUF_TOKEN").or(() -> own ? left("token", around) : Optional.empty());
+        return new ServiceClient(around, server, token.filter(text -> !text.isBlank()));
     }
 
-    private static Optional<String> left(String file) {
-        String home = Objects.requireNonNullElse(System.getenv("NACHLAUF_HOME"), ".nachlauf");
+    private static Optional<String> left(String file, Surroundings around) {
+        String home = around.variable("NACHLAUF_HOME").orElse(".nachlauf");
         try {
             return Optional.of(Files.readString(Path.of(home, file)).strip());
         } catch (IOException e) {
@@ -126,35 +127,24 @@ final class ServiceClient {
 
     /** Sends a document as it stands in a file. */
     <T> T postDocument(String path, Path file, Class<T> type) {
-        BodyPublisher document = BodyPublishers.ofString(read(file));
+        BodyPublisher document = BodyPublishers.ofString(around.read(file));
         return send(request(path).header("Content-Type", YAML).POST(document), type);
-    }
-
-    /** What stands in a file; {@code -} is standard input. */
-    static String read(Path file) {
-        try {
-            return file.equals(STANDARD_INPUT)
-                    ? new String(System.in.readAllBytes(), StandardCharsets.UTF_8)
-                    : Files.readString(file);
-        } catch (IOException e) {
-            throw new UncheckedIOException(e);
-        }
     }
 
     /** Sends a file to be read by a run or a look; {@code -} is standard input. */
     FileView upload(Path file) {
-        String name = file.equals(STANDARD_INPUT) ? "standard-input" : String.valueOf(file.getFileName());
+        String name = file.equals(Surroundings.STANDARD_INPUT) ? "standard-input" : String.valueOf(file.getFileName());
         return upload("/files?name=" + encode(name), file, FileView.class);
     }
 
     /** Streams a file. */
     <T> T upload(String path, Path file, Class<T> type) {
         try {
-            if (!file.equals(STANDARD_INPUT) && !Files.isRegularFile(file)) {
+            if (!file.equals(Surroundings.STANDARD_INPUT) && !Files.isRegularFile(file)) {
                 throw new NoSuchFileException(file.toString());
             }
-            BodyPublisher bytes = file.equals(STANDARD_INPUT)
-                    ? BodyPublishers.ofInputStream(() -> System.in)
+            BodyPublisher bytes = file.equals(Surroundings.STANDARD_INPUT)
+                    ? BodyPublishers.ofInputStream(around::input)
                     : BodyPublishers.ofFile(file);
             return send(
                     request(path)
@@ -243,8 +233,8 @@ final class ServiceClient {
             HttpResponse<String> response = http.send(request.build(), BodyHandlers.ofString());
             Optional<String> underWay = Awaiting.of(response);
             if (underWay.isPresent()) {
-                response =
-                        new Awaiting(http, path -> request("").uri(URI.create(server + path))).result(underWay.get());
+                response = new Awaiting(http, path -> request("").uri(URI.create(server + path)), around.terminalLine())
+                        .result(underWay.get());
             }
             if (response.statusCode() >= 400) {
                 throw refused(response.statusCode(), response.body());

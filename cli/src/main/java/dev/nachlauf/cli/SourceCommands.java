@@ -6,9 +6,6 @@ import dev.nachlauf.api.ProfileView;
 import dev.nachlauf.api.SourceRequest;
 import dev.nachlauf.api.SourceRequest.FieldReading;
 import dev.nachlauf.api.SourceView;
-import java.io.IOException;
-import java.io.UncheckedIOException;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -30,7 +27,6 @@ import picocli.CommandLine.Spec;
         description = "Sources: what a file looks like and holds, before anything is mapped.",
         subcommands = {SourceCommands.Preview.class, SourceCommands.Profile.class})
 final class SourceCommands extends Group {
-    private static final String STANDARD_INPUT = "-";
 
     /** What both commands look at. */
     static final class Looked {
@@ -68,7 +64,7 @@ final class SourceCommands extends Group {
                 description = "How a field is read, such as opens=date:dd.MM.yyyy or price=decimal:de; repeatable.")
         private Map<String, String> fields = new LinkedHashMap<>();
 
-        SourceRequest request(ServiceClient service, int rows) {
+        SourceRequest request(Verb verb, int rows) {
             boolean ofRecords = records.isPresent() || query.isPresent();
             if (ofRecords && connection.isEmpty() || !ofRecords && file.isEmpty()) {
                 throw new CommandLine.ParameterException(
@@ -80,12 +76,11 @@ final class SourceCommands extends Group {
             if (ofRecords || connection.isPresent()) {
                 return request(null, file.orElse(null), null, rows);
             }
-            String name = file.orElse("");
-            if (name.equals(STANDARD_INPUT)) {
-                return request(null, "sample", pasted(), rows);
+            Path path = verb.surroundings().file(file.orElse(""));
+            if (path.equals(Surroundings.STANDARD_INPUT)) {
+                return request(null, "sample", verb.surroundings().read(path), rows);
             }
-            Path path = Path.of(name);
-            FileView kept = service.upload(path);
+            FileView kept = verb.service().upload(path);
             return request(kept.hash(), kept.name(), null, rows);
         }
 
@@ -101,14 +96,6 @@ final class SourceCommands extends Group {
                     options,
                     readings(),
                     rows);
-        }
-
-        private static String pasted() {
-            try {
-                return new String(System.in.readAllBytes(), StandardCharsets.UTF_8);
-            } catch (IOException e) {
-                throw new UncheckedIOException(e);
-            }
         }
 
         /** Behind the kind stands a pattern for dates and times, a locale for numbers. */
@@ -134,7 +121,7 @@ final class SourceCommands extends Group {
 
         @Override
         public Integer call() {
-            SourceView view = service().post("/sources/preview", looked.request(service(), rows), SourceView.class);
+            SourceView view = service().post("/sources/preview", looked.request(this, rows), SourceView.class);
             output().one(view, SourceText::lines);
             return view.failures().isEmpty() ? ExitStatus.WELL : ExitStatus.REFUSED;
         }
@@ -162,7 +149,7 @@ final class SourceCommands extends Group {
         @Override
         public Integer call() {
             ProfileRequest request = new ProfileRequest(
-                    looked.request(service(), 1),
+                    looked.request(this, 1),
                     ProfileText.keys(keys),
                     into.isEmpty() ? null : into.get(0),
                     into.isEmpty() ? null : into.get(1));

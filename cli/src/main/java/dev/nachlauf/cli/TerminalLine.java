@@ -1,27 +1,24 @@
 package dev.nachlauf.cli;
 
-/** One line of progress that is written over, where standard error is a terminal. */
-final class TerminalLine {
-    /** The launch script sets it when standard error is a terminal: progress never goes into a pipe. */
-    private static final boolean TERMINAL = "1".equals(System.getenv("NACHLAUF_TERMINAL"));
+import java.io.PrintWriter;
 
+/** One line of progress that is written over, where there is a terminal; elsewhere it says nothing. */
+record TerminalLine(PrintWriter err, boolean terminal) {
     private static final int WIDTH = 78;
 
-    private TerminalLine() {}
-
-    static void show(String line) {
-        if (TERMINAL) {
-            String plain = PlainText.forTerminal(line);
-            String cut =
-                    plain.length() > WIDTH ? plain.substring(0, WIDTH) : plain + " ".repeat(WIDTH - plain.length());
-            System.err.print("\r" + cut);
-            System.err.flush();
-        }
+    void show(String line) {
+        String plain = PlainText.forTerminal(line);
+        print("\r" + (plain.length() > WIDTH ? plain.substring(0, WIDTH) : plain + " ".repeat(WIDTH - plain.length())));
     }
 
-    static void clear() {
-        if (TERMINAL) {
-            System.err.print("\r" + " ".repeat(WIDTH) + "\r");
+    void clear() {
+        print("\r" + " ".repeat(WIDTH) + "\r");
+    }
+
+    private void print(String text) {
+        if (terminal) {
+            err.print(text);
+            err.flush();
         }
     }
 }

@@ -20,6 +20,15 @@ abstract class Verb implements Callable<Integer> {
         return client().service();
     }
 
+    Surroundings surroundings() {
+        return client().surroundings();
+    }
+
+    /** Stays with a run until it has ended or is held. */
+    int follow(long run) {
+        return new Following(service(), surroundings().terminalLine()).follow(output(), run);
+    }
+
     Output output() {
         return client().output(spec);
     }

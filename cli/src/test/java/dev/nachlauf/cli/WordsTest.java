@@ -2,8 +2,11 @@ package dev.nachlauf.cli;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.io.InputStream;
 import java.io.PrintWriter;
 import java.io.StringWriter;
+import java.nio.file.Path;
+import java.util.Map;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -18,7 +21,14 @@ class WordsTest {
     private static Said call(String... words) {
         StringWriter out = new StringWriter();
         StringWriter err = new StringWriter();
-        int status = Nachlauf.run(new PrintWriter(out, true), new PrintWriter(err, true), words);
+        int status = Nachlauf.run(
+                new Surroundings(
+                        Path.of(""),
+                        Map.of(),
+                        InputStream.nullInputStream(),
+                        new PrintWriter(out, true),
+                        new PrintWriter(err, true)),
+                words);
         return new Said(status, out.toString(), err.toString());
     }
 

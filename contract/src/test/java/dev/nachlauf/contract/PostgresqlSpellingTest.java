@@ -83,6 +83,16 @@ class PostgresqlSpellingTest {
     }
 
     @Test
+    void theEndOfADayIsReadAndComesBackAsItWas() {
+        TargetUse use = use("code", "closes");
+        open("CREATE TABLE hut (code text PRIMARY KEY, closes time); INSERT INTO hut VALUES ('H-1', '24:00')", use);
+        Object closes = stored(use, "H-1").value(1);
+        assertThat(written(insert(List.<Object[]>of(new Object[] {"H-2", closes}))))
+                .containsExactly(true);
+        assertThat(asked("SELECT closes FROM hut WHERE code = 'H-2'")).isEqualTo("24:00:00");
+    }
+
+    @Test
     void keysThatATriggerTrimsAreAnsweredAsWrittenAndThoseThatItSwallowsAreNot() {
         open("""
                 CREATE TABLE hut (code text PRIMARY KEY, name text);

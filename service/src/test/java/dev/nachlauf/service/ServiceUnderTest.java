@@ -129,6 +129,14 @@ public final class ServiceUnderTest implements AutoCloseable {
         }
     }
 
+    /** What was held is carried out now. */
+    public void releaseTasks() {
+        execute("""
+                DROP TRIGGER later ON scheduled_tasks;
+                DROP FUNCTION later;
+                UPDATE scheduled_tasks SET execution_time = now(), version = version + 1 WHERE NOT picked""");
+    }
+
     /** A run, as it would be kept. */
     public void keepRun(long id, String state) {
         execute("INSERT INTO job (id, name, latest) VALUES (%1$d, 'hut-list-%1$d', 1)".formatted(id));

@@ -1,5 +1,6 @@
 package dev.nachlauf.acceptance.torment;
 
+import dev.nachlauf.acceptance.Programs;
 import dev.nachlauf.contract.postgresql.PrivateCluster;
 import java.io.IOException;
 import java.io.UncheckedIOException;
@@ -26,17 +27,10 @@ import tools.jackson.databind.json.JsonMapper;
 /** Two clusters, of which one holds the target and the other the service's own database and an annex, and two services. */
 final class Stage implements AutoCloseable {
     static final JsonMapper JSON = JsonMapper.builder().build();
-    private static final Path TOP = Path.of(System.getProperty("basedir", "."))
-            .toAbsolutePath()
-            .normalize()
-            .getParent();
 
     final PrivateCluster target = PrivateCluster.start();
     final PrivateCluster own = PrivateCluster.start();
     final List<Service> services = new ArrayList<>();
-    /** JEP 514: classes are kept loaded and linked. */
-    private static final int FIRST_WITH_CACHE = 25;
-
     private final Path home;
     private final HttpClient http =
             HttpClient.newBuilder().connectTimeout(Duration.ofSeconds(5)).build();
@@ -58,10 +52,6 @@ final class Stage implements AutoCloseable {
         mountSmallDisk();
         services.add(new Service());
         services.add(new Service());
-        // the first end of a process leaves an archive behind with which all later ones start in half the time
-        services.getFirst().start();
-        services.getFirst().awaitReady();
-        services.getFirst().end();
         services.forEach(Service::start);
         services.forEach(Service::awaitReady);
         connection("inbox", "folder", "path: " + home.resolve("inbox"));
@@ -82,21 +72,6 @@ final class Stage implements AutoCloseable {
                 "application/yaml",
                 ("nachlauf: 1\nconnection: " + name + "\ntype: " + type + "\nsettings: { " + settings + " }\n")
                         .getBytes());
-    }
-
-    /** How a service uses what the first one left behind, or leaves it. */
-    private List<String> archived() {
-        Path archive = home.resolve("service.archive");
-        boolean there = Files.exists(archive);
-        if (Runtime.version().feature() >= FIRST_WITH_CACHE) {
-            return List.of(
-                    (there ? "-XX:AOTCache=" : "-XX:AOTCacheOutput=") + archive, "-Xlog:aot*=off", "-Xlog:cds*=off");
-        }
-        return List.of(
-                there ? "-Xshare:auto" : "-XX:+AutoCreateSharedArchive",
-                "-XX:SharedArchiveFile=" + archive,
-                "-Xlog:cds=off",
-                "-Xlog:cds+dynamic=off");
     }
 
     /** Where the services keep their files: a disk of its own that is easily filled, where we may mount one. */
@@ -146,16 +121,7 @@ final class Stage implements AutoCloseable {
         private Process process;
 
         void start() {
-            String java =
-                    Path.of(System.getProperty("java.home"), "bin", "java").toString();
-            List<String> command =
-                    new ArrayList<>(List.of(java, "-Xmx256m", "-XX:+UseSerialGC", "-XX:TieredStopAtLevel=1"));
-            command.addAll(archived());
-            command.addAll(List.of(
-                    "--enable-native-access=ALL-UNNAMED",
-                    "-cp",
-                    TOP.resolve("service/target/lib") + "/*",
-                    "dev.nachlauf.service.NachlaufService"));
+            List<String> command = Programs.service(List.of("-Xmx256m", Programs.warm(own)));
             ProcessBuilder builder = new ProcessBuilder(command)
                     .redirectErrorStream(true)
                     .redirectOutput(Redirect.appendTo(

@@ -21,6 +21,17 @@ public final class CannotGoOn extends RuntimeException {
         initCause(cause);
     }
 
+    /**
+     * Does nothing where warnings are all there is.
+     *
+     * @throws CannotGoOn with all of the problems, where an error is among them
+     */
+    public static void overErrorsAmong(List<Problem> problems) {
+        if (problems.stream().anyMatch(problem -> !problem.code().isWarning())) {
+            throw new CannotGoOn(problems);
+        }
+    }
+
     /** What is wrong; at least one finding. */
     public List<Problem> problems() {
         return problems;

@@ -64,7 +64,8 @@ class JobController {
             @RequestParam(required = false) @Nullable Integer base,
             @RequestBody String document,
             HttpServletRequest request) {
-        JobView saved = view(jobs.save(file, document, draft, base, Caller.of(request)));
+        Jobs.Checked checked = looks.whole(request, "check of a job to save", () -> jobs.checked(file, document));
+        JobView saved = view(jobs.save(checked, draft, base, Caller.of(request)));
         Deed.about(request, saved.name() + " " + saved.version());
         return saved;
     }

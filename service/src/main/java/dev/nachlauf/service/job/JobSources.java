@@ -22,7 +22,7 @@ import dev.nachlauf.core.system.SourceFormat.SourceReader;
 import dev.nachlauf.core.text.NearestNames;
 import dev.nachlauf.core.value.Reading;
 import dev.nachlauf.service.connection.Connections;
-import dev.nachlauf.service.look.Look;
+import dev.nachlauf.service.look.RowWatch;
 import dev.nachlauf.service.source.OpenedSource;
 import dev.nachlauf.service.source.SourcePart;
 import dev.nachlauf.service.source.Sources;
@@ -118,6 +118,13 @@ public class JobSources {
     private Optional<ReadsRecords> records(
             JobDefinition job, Map<String, @Nullable Object> parameters, List<Problem> problems) {
         return opened(job.read().connection(), parameters, ReadsRecords.class, "holds no records to read", problems);
+    }
+
+    /** What the job reads, for people: the name or pattern of its files, or where its records are. */
+    public String wanted(JobDefinition job, Map<String, @Nullable Object> parameters) {
+        return job.read().from() instanceof From.File file
+                ? JobDefinition.fill(file.text().value(), parameters)
+                : JobRecords.name(job, parameters);
     }
 
     /** Settles how kept files are read. */
@@ -248,7 +255,7 @@ public class JobSources {
         Supplier<SourceReader> open = () -> {
             List<Problem> found = new ArrayList<>();
             ReadsRecords system = records(job, parameters, found).orElseThrow(() -> new CannotGoOn(found));
-            return Look.watched(CursorReader.over(
+            return RowWatch.over(CursorReader.over(
                     JobRecords.name(job, parameters), system, JobRecords.query(job, parameters, null)));
         };
         try (SourceReader reader = open.get()) {

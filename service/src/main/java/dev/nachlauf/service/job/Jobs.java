@@ -179,7 +179,20 @@ public class Jobs {
      * except as a draft, which needs a name at least.
      */
     public Version save(String fileName, String document, boolean draft, String by) {
-        return save(fileName, document, draft, null, by);
+        return save(checked(fileName, document), draft, null, by);
+    }
+
+    /** A job's text and what is wrong with it. */
+    record Checked(SourceText source, List<Problem> problems) {
+        boolean sound() {
+            return problems.stream().allMatch(problem -> problem.code().isWarning());
+        }
+    }
+
+    /** Checks a document before it is saved; the systems that it names are asked. */
+    Checked checked(String fileName, String document) {
+        SourceText source = new SourceText(fileName, document);
+        return new Checked(source, problems(source, new ArrayList<>(), false));
     }
 
     /**
@@ -187,19 +200,17 @@ public class Jobs {
      *
      * @param base that version: where another one was saved since, the document is refused; null for whatever is there
      */
-    Version save(String fileName, String document, boolean draft, @Nullable Integer base, String by) {
-        SourceText source = new SourceText(fileName, document);
-        List<Problem> problems = problems(source, new ArrayList<>(), false);
-        boolean sound = problems.stream().allMatch(problem -> problem.code().isWarning());
-        if (!sound && !draft) {
-            throw new CannotGoOn(problems);
+    Version save(Checked checked, boolean draft, @Nullable Integer base, String by) {
+        if (!checked.sound() && !draft) {
+            throw new CannotGoOn(checked.problems());
         }
-        Optional<JobDefinition> definition = read(source, Pins.NEWEST, new ArrayList<>());
-        String name = definition.map(JobDefinition::name).orElseGet(() -> draftName(document, problems));
+        String document = checked.source().text();
+        Optional<JobDefinition> definition = read(checked.source(), Pins.NEWEST, new ArrayList<>());
+        String name = definition.map(JobDefinition::name).orElseGet(() -> draftName(document, checked.problems()));
         return Objects.requireNonNull(transactions.execute(status -> {
             lock.hold("job", name);
             requireNewest(name, base);
-            return saved(name, document, draft, definition, problems, by);
+            return saved(name, checked, draft, definition, by);
         }));
     }
 
@@ -214,21 +225,15 @@ public class Jobs {
         });
     }
 
-    private Version saved(
-            String name,
-            String document,
-            boolean draft,
-            Optional<JobDefinition> definition,
-            List<Problem> problems,
-            String by) {
-        boolean sound = problems.stream().allMatch(problem -> problem.code().isWarning());
+    private Version saved(String name, Checked checked, boolean draft, Optional<JobDefinition> definition, String by) {
+        String document = checked.source().text();
         JobEntity job = jobs.findByName(name).orElseGet(() -> {
             JobEntity fresh = new JobEntity();
             fresh.name = name;
             return jobs.save(fresh);
         });
         Optional<JobVersionEntity> same = versions.findByJobIdAndNumber(job.id, job.latest)
-                .filter(version -> version.document.equals(document) && version.draft == (draft && !sound));
+                .filter(version -> version.document.equals(document) && version.draft == (draft && !checked.sound()));
         if (same.isEmpty()) {
             JobVersionEntity version = new JobVersionEntity();
             version.jobId = job.id;
@@ -236,8 +241,8 @@ public class Jobs {
             version.title = definition.map(JobDefinition::title).orElse(name);
             version.notes = definition.map(JobDefinition::notes).orElse("");
             version.document = document;
-            version.draft = !sound;
-            version.problems = ProblemViews.of(problems);
+            version.draft = !checked.sound();
+            version.problems = ProblemViews.of(checked.problems());
             version.savedAt = clock.instant();
             version.savedBy = by;
             versions.save(version);

@@ -3,7 +3,6 @@ package dev.nachlauf.service.look;
 import dev.nachlauf.api.LookView;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
-import dev.nachlauf.core.system.SourceFormat.SourceReader;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.Locale;
@@ -20,8 +19,6 @@ import org.jspecify.annotations.Nullable;
  * that is read on the way counts as progress, and is where a stop is heard.
  */
 public final class Look {
-    private static final ThreadLocal<@Nullable Look> CURRENT = new ThreadLocal<>();
-
     private enum State {
         WAITING,
         /** Has its turn; a thread is on its way. */
@@ -61,18 +58,12 @@ public final class Look {
         this.work = work;
     }
 
-    /** The reader, watched where this thread carries out a look; as it is elsewhere. */
-    public static SourceReader watched(SourceReader reader) {
-        Look current = CURRENT.get();
-        return current == null ? reader : new WatchedReader(reader, current);
-    }
-
     /**
      * One row more was read.
      *
      * @throws CannotGoOn where the look has to end
      */
-    void row() {
+    private void row() {
         rows.incrementAndGet();
         Problem why = ending;
         if (why != null) {
@@ -98,15 +89,12 @@ public final class Look {
             worker = Thread.currentThread();
             state = State.LOOKING;
         }
-        CURRENT.set(this);
         Object found = null;
         Throwable failure = null;
         try {
-            found = work.get();
+            found = RowWatch.during(this::row, work::get);
         } catch (RuntimeException | Error e) {
             failure = e;
-        } finally {
-            CURRENT.remove();
         }
         synchronized (this) {
             worker = null;

@@ -68,6 +68,15 @@ public class Looks {
         return result(Asking.of(request), what, place, work);
     }
 
+    /**
+     * What a look finds, however long it takes until its deadline: for calls that change something afterwards, of which
+     * nobody would ask for the result.
+     */
+    public <T> T whole(HttpServletRequest request, String what, Supplier<T> work) {
+        Asking by = Asking.of(request);
+        return result(new Asking(by.caller(), deadline.plus(deadline)), what, null, work);
+    }
+
     @SuppressWarnings("unchecked")
     <T> T result(Asking by, String what, @Nullable String place, Supplier<T> work) {
         Look look = begin(what, by.caller(), Objects.requireNonNullElse(place, ""), work);
@@ -113,6 +122,9 @@ public class Looks {
 
     /** Carries out whatever has its turn. */
     private synchronized void next() {
+        if (workers.isShutdown()) {
+            return;
+        }
         for (Look look : known.values()) {
             if (running() >= MOST_AT_ONCE) {
                 return;

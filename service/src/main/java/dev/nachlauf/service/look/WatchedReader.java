@@ -11,19 +11,19 @@ import java.util.List;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 
-/** A reader that tells a look of every row. */
+/** A reader that tells a watcher of every row. */
 final class WatchedReader implements SourceReader {
     private final SourceReader reader;
-    private final Look look;
+    private final Runnable watcher;
 
-    WatchedReader(SourceReader reader, Look look) {
+    WatchedReader(SourceReader reader, Runnable watcher) {
         this.reader = reader;
-        this.look = look;
+        this.watcher = watcher;
     }
 
     @Override
     public @Nullable SourceRow next() {
-        look.row();
+        watcher.run();
         return reader.next();
     }
 

@@ -57,6 +57,9 @@ class RunEntity {
     @Convert(converter = Json.WordMap.class)
     Map<String, String> parameters;
 
+    /** Whether what it reads was fetched and is kept with it; until then it knows only what it is to read. */
+    boolean gathered;
+
     /** The versions of shared documents it was started with. */
     @Convert(converter = Json.WordMap.class)
     Map<String, String> pins = Map.of();

@@ -13,6 +13,7 @@ import dev.nachlauf.service.job.PreparedJob;
 import dev.nachlauf.service.run.RunTransitions.Met;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.OptionalLong;
 import java.util.function.BooleanSupplier;
@@ -32,6 +33,7 @@ class RunExecution {
     private final RunTransitions transitions;
     private final RunFacts facts;
     private final RunEnding ending;
+    private final RunGathering gathering;
     private final RunPreparation preparation;
     private final RunInput input;
     private final LedgerOfRun ledger;
@@ -45,6 +47,7 @@ class RunExecution {
             RunTransitions transitions,
             RunFacts facts,
             RunEnding ending,
+            RunGathering gathering,
             RunPreparation preparation,
             RunInput input,
             LedgerOfRun ledger,
@@ -56,6 +59,7 @@ class RunExecution {
         this.transitions = transitions;
         this.facts = facts;
         this.ending = ending;
+        this.gathering = gathering;
         this.preparation = preparation;
         this.input = input;
         this.ledger = ledger;
@@ -84,8 +88,18 @@ class RunExecution {
     private void attempt(RunEntity run, long epoch, RunSlots.Slot slot, BooleanSupplier shuttingDown) {
         RunWatch watch = new RunWatch(run.id, epoch, board, runs, facts, slot, settings.pauseAt());
         try (watch) {
-            RunResult result = watch.stopRequested() ? stopped(run, epoch) : carryOut(run, epoch, watch);
-            ending.end(run, epoch, result);
+            if (watch.stopRequested()) {
+                throw new StopHeard();
+            }
+            Optional<String> nothing =
+                    run.gathered ? Optional.empty() : watch.fetching(() -> gathering.gather(run, epoch));
+            if (nothing.isPresent()) {
+                transitions.nothingToRead(run.id, epoch, nothing.get());
+            } else {
+                ending.end(run, epoch, carryOut(run, epoch, watch));
+            }
+        } catch (StopHeard e) {
+            ending.end(run, epoch, ending.result(run, epoch, RunState.STOPPED, List.of()));
         } catch (CannotGoOn e) {
             cannotGoOn(run, epoch, e);
         } catch (RunRecords.Fenced | DataAccessException | TransactionException e) {
@@ -98,11 +112,6 @@ class RunExecution {
         } finally {
             board.remove(run.id);
         }
-    }
-
-    /** Somebody wanted it to end before this attempt began: only what is in doubt is still asked about. */
-    private RunResult stopped(RunEntity run, long epoch) {
-        return ending.result(run, epoch, RunState.STOPPED, List.of());
     }
 
     private void cannotGoOn(RunEntity run, long epoch, CannotGoOn why) {

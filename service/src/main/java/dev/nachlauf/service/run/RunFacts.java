@@ -3,8 +3,10 @@ package dev.nachlauf.service.run;
 import dev.nachlauf.service.store.Json;
 import jakarta.persistence.EntityManager;
 import jakarta.persistence.Query;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
 
 /** What whoever carries a run out notes in it: columns that nobody else writes, each under the epoch. */
@@ -46,6 +48,32 @@ class RunFacts {
             update.setParameter("value", value);
         }
         update.executeUpdate();
+    }
+
+    /** Notes what the run will read and write; used in a transaction that holds the run. */
+    @Transactional(propagation = Propagation.MANDATORY)
+    void gathered(RunEntity run) {
+        entities.createNativeQuery("UPDATE run SET gathered = true, source_name = :source, columns = :columns,"
+                        + " warnings = :warnings, watermark = nullif(:watermark, ''), read_after = nullif(:after, ''), write_name = :write,"
+                        + " target_connection = :connection, target_records = :records,"
+                        + " target_description = :description, fields = :fields, key_fields = :keys, writes = :writes,"
+                        + " sensitive_columns = :sensitive WHERE id = :id")
+                .setParameter("id", run.id)
+                .setParameter("source", run.sourceName)
+                .setParameter("columns", Json.write(run.columns))
+                .setParameter("warnings", Json.write(run.warnings))
+                .setParameter("watermark", Objects.requireNonNullElse(run.watermark, ""))
+                .setParameter("after", Objects.requireNonNullElse(run.readAfter, ""))
+                .setParameter("write", run.writeName)
+                .setParameter("connection", run.targetConnection)
+                .setParameter("records", run.targetRecords)
+                .setParameter("description", run.targetDescription)
+                .setParameter("fields", Json.write(run.fields))
+                .setParameter("keys", Json.write(run.keyFields))
+                .setParameter("writes", Json.write(run.writes))
+                .setParameter("sensitive", Json.write(run.sensitiveColumns))
+                .executeUpdate();
+        run.gathered = true;
     }
 
     /**

@@ -2,7 +2,6 @@ package dev.nachlauf.service.run;
 
 import dev.nachlauf.api.FileView;
 import dev.nachlauf.api.RunView.RunFile;
-import dev.nachlauf.api.StartRun;
 import dev.nachlauf.core.job.JobDefinition;
 import dev.nachlauf.core.job.JobDefinition.From;
 import dev.nachlauf.core.problem.CannotGoOn;
@@ -24,13 +23,17 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Optional;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
-/** What a run reads: fetched when it is started, kept with it, and marked as taken when it has finished. */
+/** What a run reads: fetched at its beginning, kept with it, and marked as taken when it has finished. */
 @Component
 class RunInput {
+    /** The format of a file that the run was started with and that nobody has looked at yet. */
+    private static final String GIVEN = "";
+
     private final RunSourceRepository runSources;
     private final TakenFileRepository taken;
     private final JobSources sources;
@@ -79,11 +82,18 @@ class RunInput {
     }
 
     /** The uploaded file, or what the job reads, copied into the store. */
-    Input fetch(StartRun request, long jobId, JobDefinition job, Map<String, @Nullable Object> parameters) {
-        if (request.file() != null) {
-            FileView file = files.find(request.file(), Objects.requireNonNullElse(request.fileName(), "upload"));
-            return new Input(List.of(file), false, 0, loadedBefore(jobId, file));
+    Input fetch(RunEntity run, JobDefinition job, Map<String, @Nullable Object> parameters) {
+        Optional<FileView> given = runSources.ofRun(run.id).stream()
+                .filter(source -> source.format.equals(GIVEN))
+                .map(RunInput::file)
+                .findFirst();
+        if (given.isPresent()) {
+            return new Input(List.of(given.get()), false, 0, loadedBefore(run.jobId, given.get()));
         }
+        return fetch(run.jobId, job, parameters);
+    }
+
+    private Input fetch(long jobId, JobDefinition job, Map<String, @Nullable Object> parameters) {
         List<Problem> problems = new ArrayList<>();
         if (!(job.read().from() instanceof From.File from)) {
             return records(jobId, job, parameters, problems);
@@ -163,11 +173,17 @@ class RunInput {
                 .toList();
     }
 
-    /** Keeps with a run what it reads, and the files in which it looks records up. */
+    /** Keeps with a run the file that it was started with. */
+    void saveGiven(long run, FileView file) {
+        save(run, List.of(new SourcePart(file, file.name(), GIVEN, Map.of())), Map.of());
+    }
+
+    /** Keeps with a run what it reads instead of what was kept with it until now, and the files in which it looks records up. */
     void save(long run, List<SourcePart> parts, Map<String, List<SourcePart>> lookups) {
         List<RunSource> saved = new ArrayList<>();
         parts.forEach(part -> saved.add(source(part, null)));
         lookups.forEach((lookup, files) -> files.forEach(part -> saved.add(source(part, lookup))));
+        runSources.deleteOfRun(run);
         for (short position = 0; position < saved.size(); position++) {
             saved.get(position).id = new RunSource.Id(run, position);
             runSources.save(saved.get(position));
@@ -204,8 +220,11 @@ class RunInput {
     }
 
     private static SourcePart part(RunSource source) {
-        return new SourcePart(
-                new FileView(source.hash, source.name, source.size), source.member, source.format, source.options);
+        return new SourcePart(file(source), source.member, source.format, source.options);
+    }
+
+    private static FileView file(RunSource source) {
+        return new FileView(source.hash, source.name, source.size);
     }
 
     List<RunFile> views(long run) {

@@ -151,6 +151,16 @@ public class RunTransitions {
         return met;
     }
 
+    /** Ends a run that has found nothing to read; that is no failure. */
+    @Transactional
+    Met nothingToRead(long run, long epoch, String note) {
+        return change(
+                run,
+                "state = 'finished', note = :note, balanced = true, ended_at = :now",
+                "state = 'running' AND epoch = :epoch",
+                Map.of("epoch", epoch, "note", note, "now", clock.instant()));
+    }
+
     /** Ends a run that waits at once, and one that runs after the batch in hand. */
     @Transactional
     Met stop(long run) {

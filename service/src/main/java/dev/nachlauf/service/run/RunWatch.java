@@ -2,6 +2,7 @@ package dev.nachlauf.service.run;
 
 import dev.nachlauf.core.load.Counts;
 import dev.nachlauf.core.run.RunObserver;
+import dev.nachlauf.service.look.RowWatch;
 import dev.nachlauf.service.run.ProgressBoard.Progress;
 import dev.nachlauf.service.run.RunFacts.Fact;
 import java.time.Duration;
@@ -12,6 +13,8 @@ import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.Executors;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.TimeUnit;
+import java.util.function.Supplier;
+import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.dao.DataAccessException;
@@ -22,12 +25,16 @@ import org.springframework.transaction.TransactionException;
  * the batch in hand doesn't come to its end then, because its target hangs, the connection is cut.
  */
 final class RunWatch implements RunObserver, AutoCloseable {
+    static final String FETCHING = "fetching";
     static final String SURVEYING = "surveying";
     static final String WRITING = "writing";
     private static final Logger LOG = LoggerFactory.getLogger(RunWatch.class);
     private static final Duration LOOK_EVERY = Duration.ofMillis(500);
     /** So long the batch in hand may take when a stop was heard. */
     private static final Duration BATCH_IN_HAND = Duration.ofSeconds(15);
+
+    /** So many fetched rows lie between two looks at the board. */
+    private static final int SHOW_EVERY = 1_000;
 
     private final long run;
     private final long epoch;
@@ -41,7 +48,12 @@ final class RunWatch implements RunObserver, AutoCloseable {
             Thread.ofPlatform().name("run-watch").daemon().factory());
     private volatile boolean stop;
     private volatile long rows;
+    private long fetched;
     private long heardAt;
+    /** Who fetches; only changed and interrupted under the watch's monitor. */
+    private @Nullable Thread fetching;
+
+    private boolean interrupted;
 
     RunWatch(
             long run,
@@ -73,8 +85,55 @@ final class RunWatch implements RunObserver, AutoCloseable {
         } catch (DataAccessException | TransactionException e) {
             // our own database is away: the run finds that out by itself
         }
+        if (stop) {
+            interruptFetching();
+        }
         if (stop && System.nanoTime() - heardAt > BATCH_IN_HAND.toNanos()) {
             aborts.forEach(Runnable::run);
+        }
+    }
+
+    private synchronized void interruptFetching() {
+        if (fetching != null) {
+            fetching.interrupt();
+            interrupted = true;
+        }
+    }
+
+    /**
+     * Fetches what the run reads, on this thread. Nothing is written yet: a stop ends it at the next row, or where it can be
+     * interrupted.
+     *
+     * @throws StopHeard where somebody wants the run to end
+     */
+    <T> T fetching(Supplier<T> work) {
+        board.put(run, new Progress(FETCHING, 0, 0, Counts.NONE));
+        synchronized (this) {
+            fetching = Thread.currentThread();
+        }
+        try {
+            return RowWatch.during(this::fetchedRow, work);
+        } catch (RuntimeException e) {
+            throw stop ? new StopHeard() : e;
+        } finally {
+            synchronized (this) {
+                fetching = null;
+                if (interrupted) {
+                    // it was meant for the fetching, not for what comes now
+                    Thread.interrupted();
+                }
+            }
+            board.put(run, new Progress(SURVEYING, 0, 0, Counts.NONE));
+        }
+    }
+
+    private void fetchedRow() {
+        if (stop) {
+            throw new StopHeard();
+        }
+        if (++fetched % SHOW_EVERY == 0) {
+            slot.moved();
+            board.put(run, new Progress(FETCHING, fetched, 0, Counts.NONE));
         }
     }
 

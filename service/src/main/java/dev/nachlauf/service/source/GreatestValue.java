@@ -7,6 +7,7 @@ import dev.nachlauf.core.record.Field;
 import dev.nachlauf.core.system.ReadsRecords.RecordCursor;
 import dev.nachlauf.core.text.NearestNames;
 import dev.nachlauf.core.value.Values;
+import dev.nachlauf.service.look.RowWatch;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
@@ -41,6 +42,7 @@ final class GreatestValue implements RecordCursor {
 
     @Override
     public @Nullable Object @Nullable [] next() {
+        RowWatch.row();
         Object[] record = records.next();
         Object value = record == null || index < 0 ? null : record[index];
         if (value != null && (greatest == null || Values.compare(value, greatest) > 0)) {

@@ -15,7 +15,7 @@ import dev.nachlauf.core.system.ReadsRecords.RecordQuery;
 import dev.nachlauf.core.system.SourceFormat.SourceReader;
 import dev.nachlauf.service.connection.Connections;
 import dev.nachlauf.service.file.FileStore;
-import dev.nachlauf.service.look.Look;
+import dev.nachlauf.service.look.RowWatch;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.io.UncheckedIOException;
@@ -168,7 +168,7 @@ class RequestedSource {
                         "The connection " + connection + " has no record type " + records + ".",
                         "connection records " + connection + " shows all."));
             }
-            return Look.watched(CursorReader.over(name, reads, query));
+            return RowWatch.over(CursorReader.over(name, reads, query));
         } catch (RuntimeException e) {
             system.close();
             throw e;

@@ -25,7 +25,7 @@ import dev.nachlauf.core.text.NearestNames;
 import dev.nachlauf.service.file.FileStore;
 import dev.nachlauf.service.file.ScratchFolder;
 import dev.nachlauf.service.file.ScratchSpace;
-import dev.nachlauf.service.look.Look;
+import dev.nachlauf.service.look.RowWatch;
 import java.io.BufferedInputStream;
 import java.io.BufferedOutputStream;
 import java.io.IOException;
@@ -202,7 +202,7 @@ public class Sources {
         for (SourceBytes member : members) {
             // runs of earlier versions know a member by its name for people
             if (member.id().equals(part.member()) || members.size() == 1) {
-                return Look.watched(format(part.format()).read(member, new FormatOptions(part.options(), declared)));
+                return RowWatch.over(format(part.format()).read(member, new FormatOptions(part.options(), declared)));
             }
         }
         throw new CannotGoOn(Problem.of(

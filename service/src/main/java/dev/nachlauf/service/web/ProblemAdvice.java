@@ -4,10 +4,12 @@ import dev.nachlauf.api.ProblemView;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
+import java.sql.SQLException;
 import java.util.List;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.beans.TypeMismatchException;
+import org.springframework.dao.DataAccessException;
 import org.springframework.dao.DataAccessResourceFailureException;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.HttpStatusCode;
@@ -16,6 +18,7 @@ import org.springframework.http.ProblemDetail;
 import org.springframework.http.ResponseEntity;
 import org.springframework.http.converter.HttpMessageNotReadableException;
 import org.springframework.transaction.CannotCreateTransactionException;
+import org.springframework.transaction.TransactionException;
 import org.springframework.web.ErrorResponse;
 import org.springframework.web.bind.annotation.ExceptionHandler;
 import org.springframework.web.bind.annotation.RestControllerAdvice;
@@ -25,6 +28,8 @@ import tools.jackson.databind.exc.UnrecognizedPropertyException;
 @RestControllerAdvice
 class ProblemAdvice {
     private static final Logger LOG = LoggerFactory.getLogger(ProblemAdvice.class);
+    /** Classes of SQLSTATE: the connection is broken, or the server is being shut down. */
+    private static final List<String> GONE = List.of("08", "57P");
 
     @ExceptionHandler
     ResponseEntity<ProblemDetail> cannotGoOn(CannotGoOn e) {
@@ -77,6 +82,9 @@ class ProblemAdvice {
                                     : "The request is not one that this address takes.",
                             "The document at /api/v1/openapi says what there is."))));
         }
+        if (isDatabaseGone(e)) {
+            return databaseGone((RuntimeException) e);
+        }
         LOG.error("unexpected: {}", e.getClass().getName(), e);
         return answer(
                 HttpStatus.INTERNAL_SERVER_ERROR,
@@ -84,6 +92,20 @@ class ProblemAdvice {
                         ProblemCode.INTERNAL,
                         "Something unexpected happened in the service.",
                         "The service's log says more."))));
+    }
+
+    /** A connection that breaks in mid-transaction is told by whatever was done last, often the attempt to roll back. */
+    private static boolean isDatabaseGone(Exception e) {
+        if (!(e instanceof DataAccessException || e instanceof TransactionException)) {
+            return false;
+        }
+        for (Throwable cause = e; cause != null; cause = cause.getCause()) {
+            if (cause instanceof SQLException failure) {
+                String state = failure.getSQLState();
+                return state == null || GONE.stream().anyMatch(state::startsWith);
+            }
+        }
+        return false;
     }
 
     private static HttpStatus status(ProblemCode code) {

@@ -192,7 +192,7 @@ class LooksTest {
     }
 
     private String readAll(CountDownLatch ended) {
-        try (SourceReader reader = Look.watched(endless())) {
+        try (SourceReader reader = RowWatch.over(endless())) {
             while (reader.next() != null) {}
             return "never";
         } finally {

@@ -181,10 +181,9 @@ class KeptRunsTest {
         assertThat(second.warnings()).extracting(ProblemView::code).containsExactly(ProblemCode.COLUMN_LOST.id());
         assertThat(CLUSTER.query(REGISTER, "SELECT beds FROM hut WHERE code = 'H-001'"))
                 .isEqualTo("1");
-        assertThatThrownBy(() -> load("stay;nights\n1;2\n"))
-                .isInstanceOfSatisfying(
-                        CannotGoOn.class,
-                        e -> assertThat(e.problems().getFirst().code()).isEqualTo(ProblemCode.FILE_HEADER));
+        RunView other = load("stay;nights\n1;2\n");
+        assertThat(other.state()).isEqualTo("failed");
+        assertThat(other.reasons()).extracting(ProblemView::code).containsExactly(ProblemCode.FILE_HEADER.id());
     }
 
     @Test

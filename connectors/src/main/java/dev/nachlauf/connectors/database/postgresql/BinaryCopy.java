@@ -97,7 +97,7 @@ final class BinaryCopy {
             }
             case TIME -> {
                 int4(8);
-                int8(((LocalTime) value).toNanoOfDay() / 1000);
+                int8(TimeOfDay.micros((LocalTime) value));
             }
             case TIMESTAMP, TIMESTAMPTZ -> {
                 LocalDateTime stamp = (LocalDateTime) value;

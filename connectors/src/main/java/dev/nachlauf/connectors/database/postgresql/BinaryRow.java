@@ -70,7 +70,7 @@ final class BinaryRow {
             case NUMERIC, FLOAT -> numeric(start);
             case TEXT, OTHER -> new String(bytes.array(), start, length, StandardCharsets.UTF_8);
             case DATE -> LocalDate.ofEpochDay(bytes.getInt(start) + BinaryCopy.EPOCH_DAYS);
-            case TIME -> LocalTime.ofNanoOfDay(bytes.getLong(start) * 1000);
+            case TIME -> TimeOfDay.of(bytes.getLong(start));
             case TIMESTAMP, TIMESTAMPTZ -> {
                 long micros = bytes.getLong(start);
                 yield LocalDateTime.of(

@@ -153,8 +153,8 @@ final class Refusals {
                     ProblemCode.REFERENCE_MISSING,
                     reference.fields(),
                     changes.get(index),
-                    "There is no " + reference.parent() + " with this " + String.join(" + ", reference.parentFields())
-                            + ".",
+                    "There is no " + reference.parent() + " with " + String.join(" + ", reference.parentFields()) + " "
+                            + shown(reference.fields(), changes.get(index)) + ".",
                     "Load the " + reference.parent() + " first, or correct the reference.");
         }
     }
@@ -281,13 +281,17 @@ final class Refusals {
             Change change,
             String sentence,
             String remedy) {
-        String value = columns.stream()
+        problems.computeIfAbsent(index, ignored -> new ArrayList<>())
+                .add(Problem.inField(code, String.join(" + ", columns), shown(columns, change), sentence, remedy));
+    }
+
+    /** What a change writes into some columns, for people. */
+    private String shown(List<String> columns, Change change) {
+        return columns.stream()
                 .filter(column -> field(column) >= 0)
                 .map(column -> String.valueOf(Values.text(after(change)[field(column)])))
                 .map(Values::shortened)
                 .collect(Collectors.joining(" · "));
-        problems.computeIfAbsent(index, ignored -> new ArrayList<>())
-                .add(Problem.inField(code, String.join(" + ", columns), value, sentence, remedy));
     }
 
     private static @Nullable Object[] after(Change change) {

@@ -71,6 +71,7 @@ class BinaryCopyTest {
         assertThat(back(Wire.DATE, LocalDate.of(1582, 10, 4))).isEqualTo(LocalDate.of(1582, 10, 4));
         assertThat(back(Wire.TIME, LocalTime.of(23, 59, 59, 999_999_000)))
                 .isEqualTo(LocalTime.of(23, 59, 59, 999_999_000));
+        assertThat(back(Wire.TIME, LocalTime.MAX)).as("24:00 in the database").isEqualTo(LocalTime.MAX);
         LocalDateTime early = LocalDateTime.of(1969, 12, 31, 23, 59, 59, 1_000);
         assertThat(back(Wire.TIMESTAMP, early)).isEqualTo(early);
     }

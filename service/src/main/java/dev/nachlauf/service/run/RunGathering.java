@@ -1,0 +1,202 @@
+package dev.nachlauf.service.run;
+
+import dev.nachlauf.api.ProblemView;
+import dev.nachlauf.core.job.JobDefinition;
+import dev.nachlauf.core.plan.Parameters;
+import dev.nachlauf.core.plan.Plan;
+import dev.nachlauf.core.plan.PlannedWrite;
+import dev.nachlauf.core.plan.SensitiveColumns;
+import dev.nachlauf.core.problem.CannotGoOn;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.record.SourceColumn;
+import dev.nachlauf.core.run.RunState;
+import dev.nachlauf.core.system.SourceFormat.SourceReader;
+import dev.nachlauf.service.file.ScratchFolder;
+import dev.nachlauf.service.file.ScratchSpace;
+import dev.nachlauf.service.job.JobPreparation;
+import dev.nachlauf.service.job.JobPreparation.Circumstances;
+import dev.nachlauf.service.job.JobSources;
+import dev.nachlauf.service.job.Jobs;
+import dev.nachlauf.service.job.PreparedJob;
+import dev.nachlauf.service.shared.Pins;
+import dev.nachlauf.service.source.OpenedSource;
+import dev.nachlauf.service.source.SourcePart;
+import dev.nachlauf.service.source.Sources;
+import dev.nachlauf.service.store.Json;
+import dev.nachlauf.service.web.ProblemViews;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.support.TransactionTemplate;
+
+/**
+ * The first stage of a run: what it reads is fetched and kept with it, and everything that can be checked before a row is
+ * read is checked. An attempt that breaks off here is followed by one that fetches anew.
+ */
+@Component
+class RunGathering {
+    /** What stands for the source's name in a run that had nothing to read. */
+    private static final String NOTHING_NEW = "nothing new";
+
+    private static final int SHOWN = 5;
+
+    private final RunRepository runs;
+    private final Jobs jobs;
+    private final JobSources sources;
+    private final JobPreparation preparation;
+    private final RunInput input;
+    private final RunFacts facts;
+    private final RunFence fence;
+    private final ScratchSpace scratchSpace;
+    private final TransactionTemplate transactions;
+
+    RunGathering(
+            RunRepository runs,
+            Jobs jobs,
+            JobSources sources,
+            JobPreparation preparation,
+            RunInput input,
+            RunFacts facts,
+            RunFence fence,
+            ScratchSpace scratchSpace,
+            TransactionTemplate transactions) {
+        this.runs = runs;
+        this.jobs = jobs;
+        this.sources = sources;
+        this.preparation = preparation;
+        this.input = input;
+        this.facts = facts;
+        this.fence = fence;
+        this.scratchSpace = scratchSpace;
+        this.transactions = transactions;
+    }
+
+    /**
+     * Fetches what a run reads, and notes in the run what it will read and write.
+     *
+     * @return why there is nothing to read; empty where there is something
+     * @throws CannotGoOn where the run can't be carried out, with all that is wrong
+     */
+    Optional<String> gather(RunEntity run, long epoch) {
+        JobDefinition job = jobs.definition(jobs.version(run.jobName, run.jobVersion), new Pins(run.pins));
+        List<Problem> problems = new ArrayList<>();
+        Map<String, @Nullable Object> parameters = Parameters.resolve(job, run.parameters, problems);
+        RunInput.Input read = input.fetch(run, job, parameters);
+        run.watermark = read.watermark();
+        run.readAfter = read.readAfter();
+        if (read.files().isEmpty()) {
+            run.sourceName = NOTHING_NEW;
+            noted(run, epoch, List.of(), Map.of());
+            return Optional.of(nothingNew(read.left()));
+        }
+        run.sourceName = read.name();
+        try (ScratchFolder scratch = scratchSpace.create()) {
+            List<SourcePart> parts = read.records()
+                    ? List.of(Sources.records(read.files().getFirst()))
+                    : sources.parts(job, read.files(), scratch.path());
+            OpenedSource source = sources.look(job, parts, scratch.path());
+            run.columns = source.sample().columns();
+            run.warnings = warnings(run, read);
+            noted(run, epoch, source.parts(), target(run, job, parameters, source, problems));
+        }
+        return Optional.empty();
+    }
+
+    /** Nothing to read is no failure. */
+    private static String nothingNew(int left) {
+        return switch (left) {
+            case 0 -> "No file is there.";
+            case 1 -> "Nothing new: the one file there was loaded before.";
+            default -> "Nothing new: the " + left + " files there were loaded before.";
+        };
+    }
+
+    private void noted(RunEntity run, long epoch, List<SourcePart> parts, Map<String, List<SourcePart>> lookups) {
+        transactions.executeWithoutResult(status -> {
+            fence.hold(run.id, epoch);
+            input.save(run.id, parts, lookups);
+            facts.gathered(run);
+        });
+    }
+
+    /** A column that was there until now would otherwise just not be loaded any more. */
+    private List<ProblemView> warnings(RunEntity run, RunInput.Input read) {
+        List<Problem> warnings = new ArrayList<>(read.warnings());
+        runs.findFirstByJobIdAndStateAndSourceNameNotOrderByIdDesc(run.jobId, RunState.FINISHED.word(), NOTHING_NEW)
+                .flatMap(last -> lost(run, last.columns))
+                .ifPresent(warnings::add);
+        return ProblemViews.of(warnings);
+    }
+
+    private static Optional<Problem> lost(RunEntity run, List<SourceColumn> before) {
+        List<String> now = run.columns.stream().map(SourceColumn::name).toList();
+        List<String> lost = before.stream()
+                .map(SourceColumn::name)
+                .filter(name -> !now.contains(name))
+                .toList();
+        if (lost.isEmpty()) {
+            return Optional.empty();
+        }
+        if (lost.size() == before.size()) {
+            throw new CannotGoOn(Problem.of(
+                    ProblemCode.FILE_HEADER,
+                    run.sourceName + " has none of the columns that earlier runs of " + run.jobName
+                            + " have read (" + String.join(", ", lost.subList(0, Math.min(SHOWN, lost.size())))
+                            + (lost.size() > SHOWN ? " …" : "") + "): it is probably another file.",
+                    "Give the right file. If this is how the file looks from now on, copy the job under a new name."));
+        }
+        return Optional.of(Problem.of(
+                ProblemCode.COLUMN_LOST,
+                "Earlier runs had " + (lost.size() == 1 ? "the column " : "the columns ") + String.join(", ", lost)
+                        + ", and " + run.sourceName + " has not.",
+                "What was loaded from there is left as it is. Ask the sender whether it was renamed."));
+    }
+
+    /** Notes what the run writes to; the result is the files in which it looks records up. */
+    private Map<String, List<SourcePart>> target(
+            RunEntity run,
+            JobDefinition job,
+            Map<String, @Nullable Object> parameters,
+            OpenedSource source,
+            List<Problem> problems) {
+        Circumstances circumstances = new Circumstances(
+                new Pins(run.pins),
+                new Pins(run.pins),
+                parameters,
+                JobPreparation.facts(run.id, run.startedBy, run.createdAt),
+                Map.of());
+        try (PreparedJob prepared =
+                preparation.prepare(job, circumstances, run.columns, RunGathering::notYet, problems)) {
+            prepared.sound().ifPresent(sound -> sources.checkLacks(source, sound, problems));
+            CannotGoOn.overErrorsAmong(problems);
+            Plan plan = prepared.plan();
+            PlannedWrite main = plan.main();
+            run.fields = main.fieldNames();
+            run.keyFields = main.keyNames();
+            run.writeName = main.name();
+            run.targetConnection = JobDefinition.fill(main.connection(), parameters);
+            run.targetRecords = main.target().name();
+            run.targetDescription = Descriptions.relevant(plan);
+            run.sensitiveColumns = SensitiveColumns.of(plan);
+            run.writes = plan.writes().stream()
+                    .map(write -> new Json.RunWrite(
+                            write.name(),
+                            JobDefinition.fill(write.connection(), parameters),
+                            write.target().name(),
+                            write.fieldNames(),
+                            write.keyNames(),
+                            write == main,
+                            write.sensitiveFields()))
+                    .toList();
+            return prepared.systems().kept();
+        }
+    }
+
+    private static SourceReader notYet() {
+        throw new IllegalStateException("rows are read when all is gathered");
+    }
+}
