@@ -3,20 +3,18 @@ import Button from 'react-bootstrap/Button';
 import { Link, useParams } from 'react-router';
 import { api } from '../../api/client';
 import type { ConnectionTest, ConnectionView, Page, RecordTypeView } from '../../api/client';
+import { keys } from '../../api/keys';
 import { number } from '../../lib/format';
 import { Findings } from '../../ui/Findings';
 import { Loaded } from '../../ui/Loaded';
 import { PageHead } from '../../ui/PageHead';
 import { FieldTable } from './FieldTable';
 
-/** Types of system that hold files rather than records. */
-const PLACES = ['folder', 'sftp', 'ftp', 'http'];
-
 /** One system: whether it is reached, its record types, and what a chosen one demands. */
 export function ConnectionPage() {
   const { name = '', records } = useParams();
   const connection = useQuery({
-    queryKey: ['connections', name],
+    queryKey: keys.connection(name),
     queryFn: () => api.get<ConnectionView>(`/connections/${name}`),
   });
   const test = useMutation({ mutationFn: () => api.post<ConnectionTest>(`/connections/${name}/test`) });
@@ -48,7 +46,7 @@ export function ConnectionPage() {
             )}
             {test.data && <Findings findings={test.data.problems} />}
           </div>
-          {PLACES.includes(found.type) ? (
+          {found.abilities.includes('files') ? (
             <>
               <p>
                 <Link to={`/sources?connection=${found.name}`}>Browse its files</Link>
@@ -66,7 +64,7 @@ export function ConnectionPage() {
 
 function Records({ name, chosen }: { name: string; chosen: string | undefined }) {
   const types = useQuery({
-    queryKey: ['connections', name, 'records'],
+    queryKey: keys.recordsOf(name),
     queryFn: () => api.get<Page<RecordTypeView>>(`/connections/${name}/records`),
   });
   return (

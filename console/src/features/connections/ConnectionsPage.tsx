@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { api } from '../../api/client';
 import type { ConnectionView, Page } from '../../api/client';
+import { keys } from '../../api/keys';
 import { count, moment } from '../../lib/format';
 import { Empty } from '../../ui/Empty';
 import { Loaded } from '../../ui/Loaded';
@@ -9,7 +10,7 @@ import { PageHead } from '../../ui/PageHead';
 
 export function ConnectionsPage() {
   const connections = useQuery({
-    queryKey: ['connections'],
+    queryKey: keys.connections,
     queryFn: () => api.get<Page<ConnectionView>>('/connections'),
   });
   return (

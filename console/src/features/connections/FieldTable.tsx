@@ -2,13 +2,14 @@ import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { api } from '../../api/client';
 import type { RecordsView } from '../../api/client';
+import { keys } from '../../api/keys';
 import { FieldMarks } from '../../ui/FieldMarks';
 import { Loaded } from '../../ui/Loaded';
 
 /** What a record type demands, field by field, with marks. */
 export function FieldTable({ connection, records }: { connection: string; records: string }) {
   const fields = useQuery({
-    queryKey: ['connections', connection, 'records', records],
+    queryKey: keys.fieldsOf(connection, records),
     queryFn: () => api.get<RecordsView>(`/connections/${connection}/records/${encodeURIComponent(records)}`),
   });
   return (

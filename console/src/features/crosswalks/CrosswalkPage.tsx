@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Link, useParams } from 'react-router';
 import { api } from '../../api/client';
 import type { CrosswalkView } from '../../api/client';
+import { keys } from '../../api/keys';
 import { count, moment } from '../../lib/format';
 import { Loaded } from '../../ui/Loaded';
 import { PageHead } from '../../ui/PageHead';
@@ -12,7 +13,7 @@ import { TryValue } from './TryValue';
 export function CrosswalkPage() {
   const { name = '' } = useParams();
   const crosswalk = useQuery({
-    queryKey: ['crosswalks', name],
+    queryKey: keys.crosswalk(name),
     queryFn: () => api.get<CrosswalkView>(`/crosswalks/${name}`),
   });
   return (

@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { api } from '../../api/client';
 import type { CrosswalkView, Page } from '../../api/client';
+import { keys } from '../../api/keys';
 import { count, moment, number } from '../../lib/format';
 import { Empty } from '../../ui/Empty';
 import { Loaded } from '../../ui/Loaded';
@@ -10,7 +11,7 @@ import { PageHead } from '../../ui/PageHead';
 /** All crosswalks. */
 export function CrosswalksPage() {
   const crosswalks = useQuery({
-    queryKey: ['crosswalks'],
+    queryKey: keys.crosswalks,
     queryFn: () => api.get<Page<CrosswalkView>>('/crosswalks'),
   });
   return (

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import Form from 'react-bootstrap/Form';
 import { api } from '../../api/client';
 import type { CrosswalkView, TranslationView } from '../../api/client';
+import { keys } from '../../api/keys';
 import { number } from '../../lib/format';
 import { useSettled } from '../../lib/useSettled';
 import { SHOWN_LINES } from './DocumentText';
@@ -15,7 +16,7 @@ export function TryValue({ crosswalk }: { crosswalk: CrosswalkView }) {
   const [scope, setScope] = useState('');
   const settled = useSettled({ value, scope }, PAUSE);
   const translation = useQuery({
-    queryKey: ['translation', crosswalk.name, crosswalk.version, settled.value, settled.scope],
+    queryKey: keys.translation(crosswalk.name, crosswalk.version, settled.value, settled.scope),
     queryFn: () => {
       const of = settled.scope === '' ? '' : `&scope=${encodeURIComponent(settled.scope)}`;
       return api.get<TranslationView>(

@@ -6,6 +6,7 @@ import Form from 'react-bootstrap/Form';
 import { Link, useNavigate, useParams } from 'react-router';
 import { api, Refused } from '../../api/client';
 import type { JobCheck, JobView, Page, ParameterView, ProblemView, RunLine, RunView } from '../../api/client';
+import { keys } from '../../api/keys';
 import { outcomeParts } from '../../lib/balance';
 import { moment, number } from '../../lib/format';
 import { runState } from '../../lib/runState';
@@ -27,7 +28,7 @@ const MANY_ROWS = 200;
 /** One job: its text, what the check says, and its runs. */
 export function JobPage() {
   const { name = '' } = useParams();
-  const job = useQuery({ queryKey: ['jobs', name], queryFn: () => api.get<JobView>(`/jobs/${name}`) });
+  const job = useQuery({ queryKey: keys.job(name), queryFn: () => api.get<JobView>(`/jobs/${name}`) });
   return <Loaded query={job}>{(found) => <JobBody key={found.name} job={found} />}</Loaded>;
 }
 
@@ -59,9 +60,9 @@ function JobBody({ job }: { job: JobView }) {
     mutationFn: () => api.postDocument<JobView>(`/jobs?file=${job.name}.yaml&base=${begun.version}`, text),
     onSuccess: (saved) => {
       setBegun({ version: saved.version, document: saved.document });
-      return queries.invalidateQueries({ queryKey: ['jobs'] });
+      return queries.invalidateQueries({ queryKey: keys.jobs });
     },
-    onError: () => queries.invalidateQueries({ queryKey: ['jobs', job.name] }),
+    onError: () => queries.invalidateQueries({ queryKey: keys.job(job.name) }),
   });
   const mayBuild = useMay('build');
   const mayRun = useMay('run');
@@ -190,7 +191,7 @@ function insert(editor: EditorView | null, text: string) {
 
 function RunsOfJob({ name }: { name: string }) {
   const runs = useQuery({
-    queryKey: ['runs', 'of', name],
+    queryKey: keys.runsOf(name),
     queryFn: () => api.get<Page<RunLine>>(`/runs?job=${name}&limit=20`),
   });
   return (

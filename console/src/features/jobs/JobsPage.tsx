@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { api } from '../../api/client';
 import type { JobView, Page } from '../../api/client';
+import { keys } from '../../api/keys';
 import { count, moment } from '../../lib/format';
 import { Empty } from '../../ui/Empty';
 import { Loaded } from '../../ui/Loaded';
@@ -9,7 +10,7 @@ import { PageHead } from '../../ui/PageHead';
 import { Pill } from '../../ui/Pill';
 
 export function JobsPage() {
-  const jobs = useQuery({ queryKey: ['jobs'], queryFn: () => api.get<Page<JobView>>('/jobs') });
+  const jobs = useQuery({ queryKey: keys.jobs, queryFn: () => api.get<Page<JobView>>('/jobs') });
   return (
     <>
       <PageHead

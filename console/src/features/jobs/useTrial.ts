@@ -2,6 +2,7 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useRef } from 'react';
 import { api } from '../../api/client';
 import type { FileView, JobTrial } from '../../api/client';
+import { keys } from '../../api/keys';
 import { useSettled } from '../../lib/useSettled';
 import { readingPart } from './trial';
 
@@ -12,7 +13,7 @@ export function useTrial(job: string, text: string, rows: number) {
   const settled = useSettled(text, PAUSE);
   const fetched = useRef<{ reading: string; source: FileView } | undefined>(undefined);
   return useQuery({
-    queryKey: ['trial', job, settled, rows],
+    queryKey: keys.trial(job, settled, rows),
     queryFn: async () => {
       const reading = readingPart(settled);
       const known = fetched.current?.reading === reading ? fetched.current.source : undefined;

@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { api } from '../../api/client';
 import type { KeptLine, KeptView } from '../../api/client';
+import { keys } from '../../api/keys';
 import { bytes, count, moment, number } from '../../lib/format';
 import { Loaded } from '../../ui/Loaded';
 import { PageHead } from '../../ui/PageHead';
@@ -18,7 +19,7 @@ const NAMES: Record<string, { name: string; about: string }> = {
 
 /** What the installation keeps, how much room that takes, and until when. */
 export function KeptPage() {
-  const kept = useQuery({ queryKey: ['kept'], queryFn: () => api.get<KeptView>('/kept') });
+  const kept = useQuery({ queryKey: keys.kept, queryFn: () => api.get<KeptView>('/kept') });
   return (
     <>
       <PageHead title="Kept" state="What is kept, and until when." />

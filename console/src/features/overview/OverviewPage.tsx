@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { api } from '../../api/client';
 import type { JobView, Page } from '../../api/client';
+import { keys } from '../../api/keys';
 import { allRejected, outcomeParts } from '../../lib/balance';
 import { count, moment, number } from '../../lib/format';
 import { runState } from '../../lib/runState';
@@ -14,7 +15,7 @@ import { SplitBar } from '../../ui/SplitBar';
 /** The job list with the last run's balance, and above it what waits for a person. */
 export function OverviewPage() {
   const jobs = useQuery({
-    queryKey: ['jobs'],
+    queryKey: keys.jobs,
     queryFn: () => api.get<Page<JobView>>('/jobs'),
     refetchInterval: 5_000,
   });

@@ -3,6 +3,7 @@ import Button from 'react-bootstrap/Button';
 import { Link } from 'react-router';
 import { api } from '../../api/client';
 import type { Page, RejectView } from '../../api/client';
+import { keys } from '../../api/keys';
 import { Empty } from '../../ui/Empty';
 import { Failed } from '../../ui/Failed';
 import { Loading } from '../../ui/Loading';
@@ -12,7 +13,7 @@ import { RejectedRows } from '../../ui/RejectedRows';
 /** All rejects, run by run. */
 export function RejectsPage() {
   const rejects = useInfiniteQuery({
-    queryKey: ['rejects'],
+    queryKey: keys.rejects,
     queryFn: ({ pageParam }) => api.get<Page<RejectView>>(`/rejects?limit=200${pageParam && `&cursor=${pageParam}`}`),
     initialPageParam: '',
     getNextPageParam: (page) => page.next,

@@ -6,6 +6,7 @@ import { Link } from 'react-router';
 import { useMay } from '../../lib/session';
 import { api } from '../../api/client';
 import type { GapView, Page, RunView, SharedChange } from '../../api/client';
+import { areGaps, keys } from '../../api/keys';
 import { count, number } from '../../lib/format';
 import { Loaded } from '../../ui/Loaded';
 
@@ -13,7 +14,7 @@ import { Loaded } from '../../ui/Loaded';
 export function GapTable({ run }: { run: RunView }) {
   const [added, setAdded] = useState<SharedChange[]>([]);
   const gaps = useQuery({
-    queryKey: ['runs', String(run.id), 'gaps'],
+    queryKey: keys.gaps(String(run.id)),
     queryFn: () => api.get<Page<GapView>>(`/runs/${run.id}/gaps`),
     staleTime: Infinity,
   });
@@ -79,8 +80,8 @@ function GapRow({ gap, done }: { gap: GapView; done: (change: SharedChange) => v
       }),
     onSuccess: async (change) => {
       done(change);
-      await queries.invalidateQueries({ queryKey: ['crosswalks'] });
-      await queries.invalidateQueries({ predicate: (query) => query.queryKey.at(-1) === 'gaps' });
+      await queries.invalidateQueries({ queryKey: keys.crosswalks });
+      await queries.invalidateQueries({ predicate: (query) => areGaps(query.queryKey) });
     },
   });
   return (

@@ -2,6 +2,7 @@ import { useInfiniteQuery } from '@tanstack/react-query';
 import Button from 'react-bootstrap/Button';
 import { api } from '../../api/client';
 import type { LedgerRowView, Page, RunView } from '../../api/client';
+import { keys } from '../../api/keys';
 import { number } from '../../lib/format';
 import { isOver } from '../../lib/runState';
 import { Failed } from '../../ui/Failed';
@@ -24,7 +25,7 @@ function OneOutcome({ run, outcome, alone }: { run: RunView; outcome: string; al
   const id = String(run.id);
   const filter = outcome && `&outcome=${outcome}`;
   const ledger = useInfiniteQuery({
-    queryKey: ['ledger', id, outcome],
+    queryKey: keys.ledger(id, outcome),
     queryFn: ({ pageParam }) =>
       api.get<Page<LedgerRowView>>(`/runs/${id}/ledger?limit=${PAGE}${filter}${pageParam && `&cursor=${pageParam}`}`),
     initialPageParam: '',

@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { api } from '../../api/client';
 import type { Page, RejectView, RunView } from '../../api/client';
+import { keys } from '../../api/keys';
 import { number } from '../../lib/format';
 import { isOver } from '../../lib/runState';
 import { Loaded } from '../../ui/Loaded';
@@ -13,7 +14,7 @@ export function RejectTable({ run }: { run: RunView }) {
   const refetchInterval = isOver(run) ? false : (2_000 as const);
   const groups = useRejectGroups(run);
   const rejects = useQuery({
-    queryKey: ['rejects', id],
+    queryKey: keys.rejectsOf(id),
     queryFn: () => api.get<Page<RejectView>>(`/rejects?run=${id}&limit=200`),
     refetchInterval,
   });

@@ -3,6 +3,7 @@ import Button from 'react-bootstrap/Button';
 import { Link, NavLink, useParams } from 'react-router';
 import { api } from '../../api/client';
 import type { RunView } from '../../api/client';
+import { keys } from '../../api/keys';
 import { allRejected, busySteps, changed, readingParts, sum, targets } from '../../lib/balance';
 import { bytes, count, duration, moment, number } from '../../lib/format';
 import { useMay } from '../../lib/session';
@@ -103,7 +104,7 @@ function Decisions({ run }: { run: RunView }) {
   const decide = useMutation({
     mutationFn: (word: 'stop' | 'release' | 'discard') =>
       api.post<RunView>(`/runs/${run.id}/${word}`, word === 'release' ? { beyondLimit: true } : undefined),
-    onSuccess: (decided) => queries.setQueryData(['runs', String(run.id)], decided),
+    onSuccess: (decided) => queries.setQueryData(keys.run(String(run.id)), decided),
   });
   const may = useMay('run');
   if (!may) {

@@ -3,6 +3,7 @@ import Button from 'react-bootstrap/Button';
 import { Link } from 'react-router';
 import { api } from '../../api/client';
 import type { Page, RunLine } from '../../api/client';
+import { keys } from '../../api/keys';
 import { outcomeParts } from '../../lib/balance';
 import { moment, number } from '../../lib/format';
 import { runState } from '../../lib/runState';
@@ -15,7 +16,7 @@ import { SplitBar } from '../../ui/SplitBar';
 
 export function RunsPage() {
   const runs = useInfiniteQuery({
-    queryKey: ['runs'],
+    queryKey: keys.runs,
     queryFn: ({ pageParam }) => api.get<Page<RunLine>>(`/runs?limit=50${pageParam && `&cursor=${pageParam}`}`),
     initialPageParam: '',
     getNextPageParam: (page) => page.next,

@@ -1,12 +1,13 @@
 import { useQuery } from '@tanstack/react-query';
 import { api } from '../../api/client';
 import type { Page, RejectGroup, RunView } from '../../api/client';
+import { keys } from '../../api/keys';
 import { isOver } from '../../lib/runState';
 
 /** How many rows of a run were rejected for which reason. */
 export function useRejectGroups(run: RunView) {
   return useQuery({
-    queryKey: ['rejects', String(run.id), 'groups'],
+    queryKey: keys.rejectGroups(String(run.id)),
     queryFn: () => api.get<Page<RejectGroup>>(`/rejects/groups?run=${run.id}`),
     refetchInterval: isOver(run) ? false : 2_000,
   });

@@ -4,6 +4,7 @@ import Form from 'react-bootstrap/Form';
 import { Link, useSearchParams } from 'react-router';
 import { api } from '../../api/client';
 import type { SourceView } from '../../api/client';
+import { keys } from '../../api/keys';
 import { bytes, count } from '../../lib/format';
 import { Findings } from '../../ui/Findings';
 import { Loaded } from '../../ui/Loaded';
@@ -17,7 +18,7 @@ const ROWS = 50;
 /** What was detected, each option with its evidence and open to correction, and the first rows as written and as read. */
 export function FirstRows({ source }: { source: Chosen }) {
   const look = useQuery({
-    queryKey: ['source', source],
+    queryKey: keys.source(source),
     queryFn: () => api.post<SourceView>('/sources/preview', request(source, ROWS)),
     placeholderData: keepPreviousData,
     retry: false,

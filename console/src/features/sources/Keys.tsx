@@ -3,22 +3,21 @@ import Form from 'react-bootstrap/Form';
 import { useSearchParams } from 'react-router';
 import { api } from '../../api/client';
 import type { ConnectionView, KeyAdviceView, Page, ProfileView, RecordTypeView } from '../../api/client';
+import { keys } from '../../api/keys';
 import { number } from '../../lib/format';
 import { Loaded } from '../../ui/Loaded';
 import { SplitBar } from '../../ui/SplitBar';
 import { request } from './request';
 import type { Chosen } from './request';
 
-const DATABASES = ['postgresql'];
-
 /** Which fields would find their records in a target, best first, with the worst examples. */
 export function Keys({ source }: { source: Chosen }) {
   const [address, setAddress] = useSearchParams();
   const connections = useQuery({
-    queryKey: ['connections'],
+    queryKey: keys.connections,
     queryFn: () => api.get<Page<ConnectionView>>('/connections'),
   });
-  const targets = (connections.data?.items ?? []).filter((connection) => DATABASES.includes(connection.type));
+  const targets = (connections.data?.items ?? []).filter((connection) => connection.abilities.includes('writing'));
   const target = address.get('target') ?? targets[0]?.name ?? '';
   const records = address.get('into') ?? '';
   const choose = (name: string, value: string) => {
@@ -56,7 +55,7 @@ interface RecordTypesProps {
 
 function RecordTypes({ target, chosen, choose }: RecordTypesProps) {
   const types = useQuery({
-    queryKey: ['connections', target, 'records'],
+    queryKey: keys.recordsOf(target),
     queryFn: () => api.get<Page<RecordTypeView>>(`/connections/${target}/records`),
   });
   return (
@@ -74,7 +73,7 @@ function RecordTypes({ target, chosen, choose }: RecordTypesProps) {
 
 function Advice({ source, target, records }: { source: Chosen; target: string; records: string }) {
   const profile = useQuery({
-    queryKey: ['keys', source, target, records],
+    queryKey: keys.keyAdvice(source, target, records),
     queryFn: () =>
       api.post<ProfileView>('/sources/profile', {
         source: request(source, 1),

@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { api } from '../../api/client';
 import type { FieldProfileView, ProfileView, ValueCountView } from '../../api/client';
+import { keys } from '../../api/keys';
 import { count, number } from '../../lib/format';
 import { Findings } from '../../ui/Findings';
 import { Loaded } from '../../ui/Loaded';
@@ -12,7 +13,7 @@ const SHOWN = 3;
 /** Figures per field over the whole source, and what is worth a look. */
 export function Profile({ source }: { source: Chosen }) {
   const profile = useQuery({
-    queryKey: ['profile', source],
+    queryKey: keys.profile(source),
     queryFn: () => api.post<ProfileView>('/sources/profile', { source: request(source, 1) }),
     retry: false,
     staleTime: Infinity,

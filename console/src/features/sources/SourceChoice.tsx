@@ -6,13 +6,12 @@ import { Link, useNavigate } from 'react-router';
 import { useMay } from '../../lib/session';
 import { api } from '../../api/client';
 import type { ConnectionView, FileView, FoundFileView, Page } from '../../api/client';
+import { keys } from '../../api/keys';
 import { bytes, moment } from '../../lib/format';
 import { Failed } from '../../ui/Failed';
 import { Loaded } from '../../ui/Loaded';
 import { PageHead } from '../../ui/PageHead';
 import { ofUpload } from './request';
-
-const PLACES = ['folder', 'sftp', 'ftp', 'http'];
 
 /** Three ways to a source: a place that is browsed, a file of one's own, a pasted sample. */
 export function SourceChoice({ connection }: { connection: string | null }) {
@@ -32,13 +31,13 @@ export function SourceChoice({ connection }: { connection: string | null }) {
 
 function Places({ chosen }: { chosen: string | null }) {
   const connections = useQuery({
-    queryKey: ['connections'],
+    queryKey: keys.connections,
     queryFn: () => api.get<Page<ConnectionView>>('/connections'),
   });
   return (
     <Loaded query={connections}>
       {(page) => {
-        const places = page.items.filter((connection) => PLACES.includes(connection.type));
+        const places = page.items.filter((connection) => connection.abilities.includes('files'));
         const shown = chosen ?? places[0]?.name;
         return places.length === 0 ? (
           <p className="soft">No connection holds files yet.</p>
@@ -67,7 +66,7 @@ function Places({ chosen }: { chosen: string | null }) {
 
 function Files({ connection }: { connection: string }) {
   const files = useQuery({
-    queryKey: ['connections', connection, 'files'],
+    queryKey: keys.filesOf(connection),
     queryFn: () => api.get<Page<FoundFileView>>(`/connections/${connection}/files`),
     retry: false,
   });

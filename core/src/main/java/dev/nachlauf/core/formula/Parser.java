@@ -16,7 +16,8 @@ final class Parser {
     /** Deeper nesting is refused, so that no formula can exhaust the stack of any stage. */
     static final int DEEPEST = 200;
 
-    static final int MOST_OPERATORS = 1_000;
+    /** A chain is as deep as it is long; in quickly compiled code some 850 of them fill the stack of a thread. */
+    static final int MOST_OPERATORS = 500;
 
     private static final Map<String, Operator> COMPARISONS = Map.of(
             "=", Operator.EQUAL,

@@ -20,6 +20,9 @@ public interface SystemType {
      */
     Reach reach(Settings settings);
 
+    /** What {@link #open} opens; its interfaces say what connections of this type can do. */
+    Class<? extends OpenSystem> opens();
+
     /**
      * Opens a system. Settings were checked against {@link #settings}; nothing needs to be reached yet.
      *

@@ -8,6 +8,7 @@ import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Place;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.system.Ability;
 import dev.nachlauf.core.system.Connectors;
 import dev.nachlauf.core.system.FieldDescription;
 import dev.nachlauf.core.system.HoldsRecords;
@@ -63,7 +64,7 @@ public class Connections {
     /** All connections by name. */
     @Transactional(readOnly = true)
     public List<ConnectionView> list() {
-        return repository.findAllByOrderByName().stream().map(Connections::view).toList();
+        return repository.findAllByOrderByName().stream().map(this::view).toList();
     }
 
     /** One connection. */
@@ -221,8 +222,11 @@ public class Connections {
                 : Optional.empty();
     }
 
-    private static ConnectionView view(ConnectionEntity entity) {
+    private ConnectionView view(ConnectionEntity entity) {
+        List<String> abilities = connectors.system(entity.type).map(Ability::of).orElse(List.of()).stream()
+                .map(Ability::word)
+                .toList();
         return new ConnectionView(
-                entity.name, entity.title, entity.type, entity.document, entity.savedAt, entity.savedBy);
+                entity.name, entity.title, entity.type, abilities, entity.document, entity.savedAt, entity.savedBy);
     }
 }

@@ -2,7 +2,6 @@ package dev.nachlauf.connectors.database.mariadb;
 
 import dev.nachlauf.connectors.database.HostName;
 import dev.nachlauf.connectors.database.Tls;
-import dev.nachlauf.core.system.OpenSystem;
 import dev.nachlauf.core.system.Reach;
 import dev.nachlauf.core.system.Setting;
 import dev.nachlauf.core.system.Settings;
@@ -41,7 +40,12 @@ public final class MariadbType implements SystemType {
     }
 
     @Override
-    public OpenSystem open(Settings settings) {
+    public Class<MariadbSystem> opens() {
+        return MariadbSystem.class;
+    }
+
+    @Override
+    public MariadbSystem open(Settings settings) {
         return new MariadbSystem(settings);
     }
 }

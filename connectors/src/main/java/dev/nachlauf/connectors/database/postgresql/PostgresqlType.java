@@ -2,7 +2,6 @@ package dev.nachlauf.connectors.database.postgresql;
 
 import dev.nachlauf.connectors.database.HostName;
 import dev.nachlauf.connectors.database.Tls;
-import dev.nachlauf.core.system.OpenSystem;
 import dev.nachlauf.core.system.Reach;
 import dev.nachlauf.core.system.Setting;
 import dev.nachlauf.core.system.Settings;
@@ -42,7 +41,12 @@ public final class PostgresqlType implements SystemType {
     }
 
     @Override
-    public OpenSystem open(Settings settings) {
+    public Class<PostgresqlSystem> opens() {
+        return PostgresqlSystem.class;
+    }
+
+    @Override
+    public PostgresqlSystem open(Settings settings) {
         return new PostgresqlSystem(settings);
     }
 }

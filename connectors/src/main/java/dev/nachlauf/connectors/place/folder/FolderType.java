@@ -1,7 +1,6 @@
 package dev.nachlauf.connectors.place.folder;
 
 import dev.nachlauf.connectors.place.FilePattern;
-import dev.nachlauf.core.system.OpenSystem;
 import dev.nachlauf.core.system.Reach;
 import dev.nachlauf.core.system.Setting;
 import dev.nachlauf.core.system.Settings;
@@ -32,7 +31,12 @@ public final class FolderType implements SystemType {
     }
 
     @Override
-    public OpenSystem open(Settings settings) {
+    public Class<Folder> opens() {
+        return Folder.class;
+    }
+
+    @Override
+    public Folder open(Settings settings) {
         return new Folder(Path.of(settings.required("path")), FilePattern.quiet(settings));
     }
 }

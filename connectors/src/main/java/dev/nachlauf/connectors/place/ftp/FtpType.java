@@ -1,7 +1,6 @@
 package dev.nachlauf.connectors.place.ftp;
 
 import dev.nachlauf.connectors.place.FilePattern;
-import dev.nachlauf.core.system.OpenSystem;
 import dev.nachlauf.core.system.Reach;
 import dev.nachlauf.core.system.Setting;
 import dev.nachlauf.core.system.Settings;
@@ -50,7 +49,12 @@ public final class FtpType implements SystemType {
     }
 
     @Override
-    public OpenSystem open(Settings settings) {
+    public Class<FtpPlace> opens() {
+        return FtpPlace.class;
+    }
+
+    @Override
+    public FtpPlace open(Settings settings) {
         return new FtpPlace(settings);
     }
 }

@@ -1,6 +1,5 @@
 package dev.nachlauf.connectors.place.http;
 
-import dev.nachlauf.core.system.OpenSystem;
 import dev.nachlauf.core.system.Reach;
 import dev.nachlauf.core.system.Setting;
 import dev.nachlauf.core.system.Settings;
@@ -39,7 +38,12 @@ public final class HttpType implements SystemType {
     }
 
     @Override
-    public OpenSystem open(Settings settings) {
+    public Class<HttpPlace> opens() {
+        return HttpPlace.class;
+    }
+
+    @Override
+    public HttpPlace open(Settings settings) {
         return new HttpPlace(settings);
     }
 }

@@ -1,7 +1,6 @@
 package dev.nachlauf.connectors.place.sftp;
 
 import dev.nachlauf.connectors.place.FilePattern;
-import dev.nachlauf.core.system.OpenSystem;
 import dev.nachlauf.core.system.Reach;
 import dev.nachlauf.core.system.Setting;
 import dev.nachlauf.core.system.Settings;
@@ -48,7 +47,12 @@ public final class SftpType implements SystemType {
     }
 
     @Override
-    public OpenSystem open(Settings settings) {
+    public Class<SftpPlace> opens() {
+        return SftpPlace.class;
+    }
+
+    @Override
+    public SftpPlace open(Settings settings) {
         return new SftpPlace(settings);
     }
 }
