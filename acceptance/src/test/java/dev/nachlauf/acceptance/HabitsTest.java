@@ -47,8 +47,6 @@ class HabitsTest {
             Map.entry("core/formula/Compiler", ONE_SWITCH),
             Map.entry("core/formula/ValueParser", ONE_SWITCH),
             Map.entry("core/function/TextFunctions", TABLE),
-            Map.entry("core/plan/StepPlanner", TO_DIVIDE),
-            Map.entry("core/plan/WritePlanner", TO_DIVIDE),
             Map.entry("core/profile/KeyAdvisor", TO_DIVIDE),
             Map.entry("core/step/Treatments", TABLE));
 
@@ -62,7 +60,6 @@ class HabitsTest {
             Map.entry("core/function/NumberFunctions.all", TABLE),
             Map.entry("core/function/PatternFunctions.all", TABLE),
             Map.entry("core/function/TextFunctions.all", TABLE),
-            Map.entry("core/plan/WritePlanner.plan", TO_DIVIDE),
             Map.entry("core/run/BatchLedger.corrected", ONE_STORY),
             Map.entry("core/step/Shaping.flow", ONE_SWITCH),
             Map.entry("core/step/Treatments.combine", TABLE),

@@ -13,8 +13,11 @@ import java.util.Map;
  * reading goes on behind it: a fault never reaches beyond the parentheses or the case that it stands in.
  */
 final class Parser {
-    /** Deeper nesting is refused, so that no formula can exhaust the stack of any stage. */
-    static final int DEEPEST = 200;
+    /**
+     * Deeper nesting is refused, so that no formula can exhaust the stack of any stage: quickly compiled code has the
+     * largest frames, and some 190 levels of case fill the stack of a thread then.
+     */
+    static final int DEEPEST = 100;
 
     /** A chain is as deep as it is long; in quickly compiled code some 850 of them fill the stack of a thread. */
     static final int MOST_OPERATORS = 500;

@@ -1,20 +1,13 @@
 package dev.nachlauf.core.plan;
 
 import dev.nachlauf.core.formula.Formula;
-import dev.nachlauf.core.formula.FormulaSource;
 import dev.nachlauf.core.job.JobDefinition;
 import dev.nachlauf.core.job.JobDefinition.Action;
-import dev.nachlauf.core.job.JobDefinition.Mapping;
-import dev.nachlauf.core.job.JobDefinition.Value;
 import dev.nachlauf.core.job.JobDefinition.Write;
-import dev.nachlauf.core.job.JobDefinition.WriteRule;
 import dev.nachlauf.core.job.Placed;
 import dev.nachlauf.core.job.Step;
-import dev.nachlauf.core.job.Step.Among;
-import dev.nachlauf.core.plan.PlannedStep.Finding;
 import dev.nachlauf.core.plan.PlannedWrite.Output;
 import dev.nachlauf.core.plan.PlannedWrite.Result;
-import dev.nachlauf.core.plan.PlannedWrite.Source;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.record.Field;
@@ -28,7 +21,6 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
-import java.util.TreeSet;
 
 /** Plans the writes one after the other; each adds its results to what those below it can see. */
 final class WritePlanner {
@@ -72,32 +64,16 @@ final class WritePlanner {
     private PlannedWrite plan(Write write, RecordDescription target) {
         Optional<Formula> when = write.when().flatMap(formula -> scope.check(formula, Kind.BOOLEAN, problems));
         write.once().ifPresent(this::requireGroup);
-        List<Output> outputs = new ArrayList<>();
-        Set<String> mapped = new TreeSet<>();
-        for (Mapping line : write.map()) {
-            if (!line.off()) {
-                mapped.add(line.field().value());
-            }
-            output(write, line, target).filter(output -> !line.off()).ifPresent(outputs::add);
-        }
-        if (write.sameNames()) {
-            sameNames(write, target, mapped, outputs);
-        }
+        OutputPlanner map = new OutputPlanner(scope, columns, write, target, described, problems);
+        List<Output> outputs = map.outputs();
+        Set<String> mapped = map.mapped();
         if (write.action() == Action.UPSERT) {
             required(write, target, mapped);
         }
         List<Integer> key = key(write, outputs, mapped, target);
         boolean unique = target.isUnique(names(write.key()));
-        boolean known = write.key().stream()
-                .allMatch(field -> target.field(field.value()).isPresent());
-        if (!unique && known && !write.key().isEmpty()) {
-            add(
-                    write.key().getFirst(),
-                    ProblemCode.KEY_NOT_UNIQUE,
-                    "Nothing in " + target.name() + " keeps " + String.join(" + ", names(write.key()))
-                            + " unique: others can make duplicates beside this job, and so does the job itself when a value"
-                            + " of the key changes in the source.",
-                    unique(target));
+        if (!unique) {
+            warnOfKey(write, target);
         }
         warnOfSensitiveKey(write, target);
         boolean late = outputs.stream()
@@ -118,6 +94,21 @@ final class WritePlanner {
                 write.once().isPresent(),
                 results,
                 late);
+    }
+
+    /** What the target doesn't keep unique can become double. */
+    private void warnOfKey(Write write, RecordDescription target) {
+        boolean known = write.key().stream()
+                .allMatch(field -> target.field(field.value()).isPresent());
+        if (known && !write.key().isEmpty()) {
+            add(
+                    write.key().getFirst(),
+                    ProblemCode.KEY_NOT_UNIQUE,
+                    "Nothing in " + target.name() + " keeps " + String.join(" + ", names(write.key()))
+                            + " unique: others can make duplicates beside this job, and so does the job itself when a value"
+                            + " of the key changes in the source.",
+                    unique(target));
+        }
     }
 
     /** Keys are shown wherever a record is named, so they can't be kept from anybody. */
@@ -180,137 +171,6 @@ final class WritePlanner {
         Result result = new Result(index, scope.slots());
         scope = scope.with(new Field(write + "." + field.name(), field.kind()));
         return result;
-    }
-
-    private Optional<Output> output(Write write, Mapping line, RecordDescription target) {
-        String name = line.field().value();
-        Optional<FieldDescription> field = target.field(name);
-        Optional<Source> source = switch (line.value()) {
-            case Value.Of of ->
-                scope.checkFor(of.formula(), field.map(FieldDescription::kind).orElse(Kind.TEXT), problems)
-                        .map(Source.Of::new);
-            case Value.Reference reference -> reference(write, reference);
-        };
-        if (field.isEmpty()) {
-            List<String> known =
-                    target.fields().stream().map(FieldDescription::name).toList();
-            add(
-                    line.field(),
-                    ProblemCode.TARGET_FIELD_UNKNOWN,
-                    target.name() + " has no field " + name + ".",
-                    NearestNames.suggestion(name, known, "Fields: " + String.join(", ", known) + "."));
-            return Optional.empty();
-        }
-        if (field.get().readOnly()) {
-            add(
-                    line.field(),
-                    ProblemCode.TARGET_FIELD_READ_ONLY,
-                    "The field " + name + " can't be written: " + field.get().readOnlyReason() + ".",
-                    "Take it out of the map.");
-            return Optional.empty();
-        }
-        if (line.rule() != WriteRule.ALWAYS && names(write.key()).contains(name)) {
-            add(
-                    line.field(),
-                    ProblemCode.VALUE_WRONG_KIND,
-                    "The key's field " + name + " can't be written "
-                            + line.rule().word() + ".",
-                    "The record is found by it, so it is always the same.");
-        }
-        return source.flatMap(sound -> output(line, sound, field.get()));
-    }
-
-    private Optional<Source> reference(Write write, Value.Reference reference) {
-        return described
-                .of(write.connection(), reference.records(), false, problems)
-                .flatMap(parent -> {
-                    List<Placed<String>> bring = reference
-                            .bring()
-                            .or(() -> parent.primaryKey()
-                                    .filter(id -> id.fields().size() == 1)
-                                    .map(id -> new Placed<>(
-                                            id.fields().getFirst(),
-                                            reference.records().place())))
-                            .map(List::of)
-                            .orElse(List.of());
-                    if (bring.isEmpty()) {
-                        add(
-                                reference.records(),
-                                ProblemCode.KEY_MISSING,
-                                parent.name() + " has no id of one field.",
-                                "Say with bring which of its fields is meant.");
-                        return Optional.<Finding>empty();
-                    }
-                    return StepPlanner.finding(
-                            scope,
-                            new Among.Records(write.connection(), reference.records()),
-                            parent,
-                            reference.by(),
-                            bring,
-                            problems);
-                })
-                .map(Source.Found::new);
-    }
-
-    private Optional<Output> output(Mapping line, Source source, FieldDescription field) {
-        if (!(source instanceof Source.Of of) || !(line.value() instanceof Value.Of written)) {
-            return Optional.of(new Output(field, source, false, line.rule(), line.leaveBlank()));
-        }
-        Formula formula = of.formula();
-        Kind kind = formula.kind().orElse(field.kind());
-        if (kind == field.kind() || kind == Kind.INTEGER && field.kind() == Kind.DECIMAL) {
-            return Optional.of(new Output(field, source, false, line.rule(), line.leaveBlank()));
-        }
-        if (kind == Kind.TEXT) {
-            ask(written.formula(), formula, field);
-            return Optional.of(new Output(field, source, true, line.rule(), line.leaveBlank()));
-        }
-        problems.add(Problem.at(
-                written.formula().place(),
-                ProblemCode.TYPE_MISMATCH,
-                "This is " + kind.word() + ", but the field " + field.name() + " is "
-                        + field.kind().word() + " (" + field.typeName() + ").",
-                "cast(… as " + field.kind().word() + ") converts where that is meant."));
-        return Optional.empty();
-    }
-
-    /** A column that can be read in two ways is not guessed where the field needs one of them. */
-    private void ask(FormulaSource source, Formula formula, FieldDescription field) {
-        if (formula.slots().size() != 1 || formula.slots().getFirst() >= columns.size()) {
-            return;
-        }
-        SourceColumn column = columns.get(formula.slots().getFirst());
-        if (!column.question().isEmpty()) {
-            problems.add(Problem.at(
-                    source.place(),
-                    ProblemCode.SOURCE_AMBIGUOUS,
-                    "The field " + field.name() + " is " + field.kind().word() + ", and the source leaves open how "
-                            + column.name() + " is meant: " + column.question(),
-                    "Say it under read, fields: " + column.name() + "."));
-        }
-    }
-
-    /** Every field of the target that is named like one above, and can be written. */
-    private void sameNames(Write write, RecordDescription target, Set<String> mapped, List<Output> outputs) {
-        for (FieldDescription field : target.fields()) {
-            boolean free = !field.readOnly()
-                    && !mapped.contains(field.name())
-                    && !write.except().contains(field.name())
-                    && scope.find(field.name()).isPresent();
-            if (free) {
-                String name = '"'
-                        + scope.find(field.name()).orElseThrow().field().name().replace("\"", "\"\"")
-                        + '"';
-                Mapping line = new Mapping(
-                        new Placed<>(field.name(), write.records().place()),
-                        new Value.Of(FormulaSource.of(name)),
-                        WriteRule.ALWAYS,
-                        false,
-                        false);
-                output(write, line, target).ifPresent(outputs::add);
-                mapped.add(field.name());
-            }
-        }
     }
 
     /** For inserts all required fields have to be mapped. */
