@@ -140,7 +140,7 @@ class FormulaProblemsTest {
     void nestingDoesNotMultiply() {
         String between = "1";
         String choice = "1";
-        for (int i = 0; i < 60; i++) {
+        for (int i = 0; i < 45; i++) {
             between = "case when (" + between + ") between 0 and 2 then 1 else 0 end";
             choice = "case (" + choice + ") when 0 then 1 when 1 then 0 else nullif(" + i + ", 7) end";
         }
