@@ -20,6 +20,7 @@ import { StepCounts } from './StepCounts';
 import { useRejectGroups } from './useRejectGroups';
 import { useRun } from './useRun';
 import { WriteBar } from './WriteBar';
+import { FilesRead } from './FilesRead';
 
 /** One run: live while it moves, then its balance, changes, rejects and rows. */
 export function RunPage() {
@@ -50,6 +51,7 @@ function RunBody({ run, part }: { run: RunView; part: string }) {
       <Findings findings={run.warnings} />
       {run.note && <div className="needs">{<div>{run.note}</div>}</div>}
       <Balance run={run} />
+      <FilesRead run={run} />
       <nav className="tabs" aria-label="Parts of the run">
         <NavLink to={`/runs/${run.id}`} end className={({ isActive }) => (isActive ? 'active' : '')}>
           Changes {number(changed(run.balance))}
@@ -82,19 +84,16 @@ function Facts({ run }: { run: RunView }) {
   );
 }
 
-/** What was read, and how, for whoever wants to know. */
+/** What was read, in a few words. */
 function Source({ run }: { run: RunView }) {
   const size = run.files.filter((file) => !file.lookedUp).reduce((sum, file) => sum + file.size, 0);
   const lookedUp = [...new Set(run.files.filter((file) => file.lookedUp).map((file) => file.name))];
-  const details = run.files
-    .map((file) => `${file.member}: ${file.format}, SHA-256 ${file.hash.slice(0, 12)}…`)
-    .join('\n');
   return (
-    <span title={details}>
+    <>
       {run.source}
       {size > 0 && ` (${bytes(size)})`}
       {lookedUp.length > 0 && `, looked up in ${lookedUp.join(', ')}`}
-    </span>
+    </>
   );
 }
 

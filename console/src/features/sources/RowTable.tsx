@@ -65,7 +65,6 @@ interface RowProps {
 }
 
 function Row({ row, fields, typed }: RowProps) {
-  const whole = row.wrong.filter((problem) => !problem.field);
   return (
     <>
       <tr>
@@ -80,18 +79,18 @@ function Row({ row, fields, typed }: RowProps) {
             <td
               key={field.name}
               className={`cell ${wrong ? 'bad' : ''} ${typed && !wrong && isNumber(field) ? 'number' : ''}`}
-              title={wrong ? wrong.rendered : (raw ?? 'empty')}
             >
               {value ?? <span className="soft">–</span>}
             </td>
           );
         })}
       </tr>
-      {whole.map((problem, index) => (
+      {row.wrong.map((problem, index) => (
         <tr key={index}>
           <td />
           <td className="bad" colSpan={fields.length}>
-            {row.place}: {problem.sentence} <span className="code-word">{problem.code}</span>
+            {problem.at ?? row.place}: {problem.field && <span className="mono">{problem.field}: </span>}
+            {problem.sentence} <span className="code-word">{problem.code}</span>
           </td>
         </tr>
       ))}

@@ -37,7 +37,6 @@ class HabitsTest {
 
     private static final Map<String, String> LONG_FILES = Map.ofEntries(
             Map.entry("cli/JobCommands", TABLE),
-            Map.entry("connectors/database/mariadb/MariadbSystem", TO_DIVIDE),
             Map.entry("connectors/database/postgresql/ChangeStatements", TABLE),
             Map.entry("connectors/database/postgresql/Refusals", TABLE),
             Map.entry("contract/formula/ExpressionGenerator", ONE_SWITCH),
@@ -47,13 +46,11 @@ class HabitsTest {
             Map.entry("core/formula/Compiler", ONE_SWITCH),
             Map.entry("core/formula/ValueParser", ONE_SWITCH),
             Map.entry("core/function/TextFunctions", TABLE),
-            Map.entry("core/profile/KeyAdvisor", TO_DIVIDE),
             Map.entry("core/step/Treatments", TABLE));
 
     private static final Map<String, String> LONG_METHODS = Map.ofEntries(
             Map.entry("connectors/database/mariadb/MariadbSystem.lookUp", ONE_STORY),
             Map.entry("connectors/database/postgresql/BinaryCopy.field", ONE_SWITCH),
-            Map.entry("connectors/format/delimited/Layout.of", TO_DIVIDE),
             Map.entry("connectors/format/packed/Zip.members", ONE_STORY),
             Map.entry("core/formula/Compiler.closure", ONE_SWITCH),
             Map.entry("core/function/DateFunctions.all", TABLE),
@@ -62,8 +59,7 @@ class HabitsTest {
             Map.entry("core/function/TextFunctions.all", TABLE),
             Map.entry("core/run/BatchLedger.corrected", ONE_STORY),
             Map.entry("core/step/Shaping.flow", ONE_SWITCH),
-            Map.entry("core/step/Treatments.combine", TABLE),
-            Map.entry("service/source/SourceViews.of", TO_DIVIDE));
+            Map.entry("core/step/Treatments.combine", TABLE));
 
     /** Main sources by module-relative name, such as {@code core/formula/Compiler}. */
     private static Map<String, Path> sources() throws IOException {

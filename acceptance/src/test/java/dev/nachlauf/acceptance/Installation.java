@@ -16,7 +16,6 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
-import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -152,7 +151,7 @@ final class Installation implements AutoCloseable {
     private Map<String, String> variables() {
         Map<String, String> variables = new HashMap<>(settings);
         variables.put("NACHLAUF_HOME", state.toString());
-        variables.put("NACHLAUF_FOLDERS", home + "," + TOP.resolve("demo-data"));
+        variables.put("NACHLAUF_FOLDERS", folders());
         variables.put("NACHLAUF_PORT", String.valueOf(port));
         variables.put("NACHLAUF_DB_URL", cluster.url(serviceDatabase));
         variables.put("NACHLAUF_DB_USER", PrivateCluster.ADMIN);
@@ -160,10 +159,21 @@ final class Installation implements AutoCloseable {
         return variables;
     }
 
+    private String folders() {
+        return home + "," + TOP.resolve("demo-data");
+    }
+
     private void startHere() {
-        List<String> arguments = new ArrayList<>(List.of("--logging.file.name=" + LOG_OF_ALL));
-        variables().forEach((name, value) -> arguments.add("--" + name + "=" + value));
-        context = new SpringApplication(NachlaufService.class).run(arguments.toArray(String[]::new));
+        // properties by their own names, for variables of this process would count more than what stands for theirs
+        context = new SpringApplication(NachlaufService.class)
+                .run(
+                        "--logging.file.name=" + LOG_OF_ALL,
+                        "--nachlauf.home=" + state,
+                        "--nachlauf.folders=" + folders(),
+                        "--server.port=" + port,
+                        "--spring.datasource.url=" + cluster.url(serviceDatabase),
+                        "--spring.datasource.username=" + PrivateCluster.ADMIN,
+                        "--spring.datasource.password=");
     }
 
     /** Starts the service as a process; {@code pauseAt} names a point at which it stands still, or is empty. */

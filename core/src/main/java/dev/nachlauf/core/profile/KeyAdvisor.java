@@ -3,7 +3,6 @@ package dev.nachlauf.core.profile;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
-import dev.nachlauf.core.record.SourceColumn;
 import dev.nachlauf.core.record.SourceRow;
 import dev.nachlauf.core.source.Sample;
 import dev.nachlauf.core.system.FieldDescription;
@@ -16,9 +15,6 @@ import dev.nachlauf.core.system.Target.Keys;
 import dev.nachlauf.core.system.Target.Stored;
 import dev.nachlauf.core.system.TargetUse;
 import dev.nachlauf.core.system.Writes;
-import dev.nachlauf.core.value.Reading;
-import dev.nachlauf.core.value.TextParser;
-import dev.nachlauf.core.value.ValueProblem;
 import dev.nachlauf.core.value.Values;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -29,7 +25,6 @@ import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Supplier;
-import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -39,11 +34,8 @@ import org.jspecify.annotations.Nullable;
  */
 public final class KeyAdvisor {
     private static final int SAMPLE = 500;
-    private static final int BATCH = 5_000;
-    private static final int EXAMPLES = 5;
     private static final long FEW_RECORDS = 20_000;
     private static final double WORTH_A_LOOK = 0.05;
-    private static final String CAPITALS = "upper(trim(…))";
 
     private final Supplier<SourceReader> source;
     private final RecordDescription description;
@@ -58,13 +50,6 @@ public final class KeyAdvisor {
         this.system = system;
         this.scratch = scratch;
         this.sample = sample;
-    }
-
-    /** A column that stands for a field of the target, perhaps changed before. */
-    private record Pair(int column, FieldDescription field, boolean capitals, long found, boolean named) {
-        UnaryOperator<String> change() {
-            return capitals ? text -> text.strip().toUpperCase(Locale.ROOT) : text -> text;
-        }
     }
 
     /**
@@ -92,8 +77,9 @@ public final class KeyAdvisor {
         List<KeyAdvice> advice = new ArrayList<>();
         Set<List<String>> seen = new LinkedHashSet<>();
         for (List<String> key : asked) {
-            List<Pair> pairs = key.stream().map(this::asked).toList();
-            List<String> fields = pairs.stream().map(pair -> pair.field.name()).toList();
+            List<KeyPair> pairs = key.stream().map(this::asked).toList();
+            List<String> fields =
+                    pairs.stream().map(pair -> pair.field().name()).toList();
             if (!description.isUnique(fields) && !mayBeSearched()) {
                 throw new CannotGoOn(Problem.of(
                         ProblemCode.KEY_NOT_UNIQUE,
@@ -121,7 +107,7 @@ public final class KeyAdvisor {
         return advice;
     }
 
-    private Pair asked(String part) {
+    private KeyPair asked(String part) {
         String column = column(part);
         int index = Profiler.columns(sample.fields(), List.of(column))[0];
         String name = part.equals(column) ? column : part.substring(column.length() + 1);
@@ -133,8 +119,8 @@ public final class KeyAdvisor {
                         description.name() + " has no field like " + name + ".",
                         "Say which it is, as in " + column + "=field.")));
         try (Target target = system.target(description, use(List.of(field.name())))) {
-            Pair plain = new Pair(index, field, false, 0, true);
-            Pair capitals = new Pair(index, field, true, 0, true);
+            KeyPair plain = new KeyPair(index, field, false, 0, true);
+            KeyPair capitals = new KeyPair(index, field, true, 0, true);
             boolean alone = description.isUnique(List.of(field.name()));
             return alone && found(target, capitals) > found(target, plain) ? capitals : plain;
         }
@@ -164,21 +150,21 @@ public final class KeyAdvisor {
     }
 
     /** The column of the same name: what nothing keeps unique may well be ambiguous, and it is better to know. */
-    private Optional<Pair> named(FieldDescription field) {
+    private Optional<KeyPair> named(FieldDescription field) {
         for (int column = 0; column < sample.fields().size(); column++) {
             if (essence(sample.fields().get(column).name()).equals(essence(field.name()))) {
-                return Optional.of(new Pair(column, field, false, 0, true));
+                return Optional.of(new KeyPair(column, field, false, 0, true));
             }
         }
         return Optional.empty();
     }
 
     /** For each field of a unique combination the column that holds most of its values. */
-    private Optional<List<Pair>> pairs(List<String> fields) {
-        List<Pair> pairs = new ArrayList<>();
+    private Optional<List<KeyPair>> pairs(List<String> fields) {
+        List<KeyPair> pairs = new ArrayList<>();
         for (String name : fields) {
             Optional<FieldDescription> field = description.field(name);
-            Optional<Pair> best = field.flatMap(found -> best(found, fields.size() == 1, pairs));
+            Optional<KeyPair> best = field.flatMap(found -> best(found, fields.size() == 1, pairs));
             if (best.isEmpty()) {
                 return Optional.empty();
             }
@@ -187,36 +173,36 @@ public final class KeyAdvisor {
         return Optional.of(pairs);
     }
 
-    private Optional<Pair> best(FieldDescription field, boolean alone, List<Pair> taken) {
-        List<Pair> candidates = new ArrayList<>();
+    private Optional<KeyPair> best(FieldDescription field, boolean alone, List<KeyPair> taken) {
+        List<KeyPair> candidates = new ArrayList<>();
         try (Target target = system.target(description, use(List.of(field.name())))) {
             for (int column = 0; column < sample.fields().size(); column++) {
                 int index = column;
-                if (taken.stream().noneMatch(pair -> pair.column == index)) {
+                if (taken.stream().noneMatch(pair -> pair.column() == index)) {
                     candidates.addAll(candidates(target, field, column, alone));
                 }
             }
         }
         return candidates.stream()
-                .max(Comparator.comparing((Pair pair) -> pair.found > 0)
-                        .thenComparing(Pair::named)
-                        .thenComparing(Pair::found)
-                        .thenComparing(pair -> !pair.capitals));
+                .max(Comparator.comparing((KeyPair pair) -> pair.found() > 0)
+                        .thenComparing(KeyPair::named)
+                        .thenComparing(KeyPair::found)
+                        .thenComparing(pair -> !pair.capitals()));
     }
 
-    private List<Pair> candidates(Target target, FieldDescription field, int column, boolean alone) {
+    private List<KeyPair> candidates(Target target, FieldDescription field, int column, boolean alone) {
         boolean named = essence(sample.fields().get(column).name()).equals(essence(field.name()));
-        Pair plain = new Pair(column, field, false, 0, named);
-        Pair capitals = new Pair(column, field, true, 0, named);
+        KeyPair plain = new KeyPair(column, field, false, 0, named);
+        KeyPair capitals = new KeyPair(column, field, true, 0, named);
         // one field of several is seldom indexed by itself: asking for its values could read the whole table
         long asItIs = alone ? found(target, plain) : 0;
         long inCapitals = alone ? found(target, capitals) : 0;
-        List<Pair> pairs = new ArrayList<>();
+        List<KeyPair> pairs = new ArrayList<>();
         if (asItIs > 0 || named) {
-            pairs.add(new Pair(column, field, false, asItIs, named));
+            pairs.add(new KeyPair(column, field, false, asItIs, named));
         }
         if (inCapitals > asItIs) {
-            pairs.add(new Pair(column, field, true, inCapitals, named));
+            pairs.add(new KeyPair(column, field, true, inCapitals, named));
         }
         return pairs;
     }
@@ -225,17 +211,17 @@ public final class KeyAdvisor {
         return name.toLowerCase(Locale.ROOT).replaceAll("[^\\p{L}\\p{N}]", "");
     }
 
-    private long found(Target target, Pair pair) {
+    private long found(Target target, KeyPair pair) {
         Set<String> texts = new LinkedHashSet<>();
         for (SourceRow row : sample.rows()) {
-            String text = row.problems().isEmpty() ? Values.text(row.cells()[pair.column]) : null;
+            String text = row.problems().isEmpty() ? Values.text(row.cells()[pair.column()]) : null;
             if (text != null && !text.isBlank() && texts.size() < SAMPLE) {
                 texts.add(pair.change().apply(text));
             }
         }
         List<Object[]> keys = new ArrayList<>();
         for (String text : texts) {
-            Object value = value(pair, text);
+            Object value = pair.value(sample, text);
             if (value != null) {
                 keys.add(new Object[] {value});
             }
@@ -243,7 +229,7 @@ public final class KeyAdvisor {
         if (keys.isEmpty()) {
             return 0;
         }
-        List<String> fields = List.of(pair.field.name());
+        List<String> fields = List.of(pair.field().name());
         Stored stored = target.find(new Keys(fields, keys), new FieldSet(fields));
         long found = 0;
         for (int i = 0; i < keys.size(); i++) {
@@ -252,28 +238,16 @@ public final class KeyAdvisor {
         return found;
     }
 
-    /** A text as a value of the target's field; null where it is none. */
-    private @Nullable Object value(Pair pair, String text) {
-        SourceColumn column = sample.columns().get(pair.column);
-        boolean sameKind = column.reading().kind() == pair.field.kind();
-        TextParser parser = sameKind ? column.reading().parser() : TextParser.of(pair.field.kind(), null, null);
-        try {
-            return Reading.read(text, pair.field.kind(), parser);
-        } catch (ValueProblem e) {
-            return null;
-        }
-    }
-
     private static TargetUse use(List<String> fields) {
         return new TargetUse(fields, fields);
     }
 
-    private KeyAdvice count(List<Pair> pairs) {
-        List<String> fields = pairs.stream().map(pair -> pair.field.name()).toList();
+    private KeyAdvice count(List<KeyPair> pairs) {
+        List<String> fields = pairs.stream().map(pair -> pair.field().name()).toList();
         List<String> names = pairs.stream()
-                .map(pair -> sample.fields().get(pair.column).name())
+                .map(pair -> sample.fields().get(pair.column()).name())
                 .toList();
-        int[] columns = pairs.stream().mapToInt(Pair::column).toArray();
+        int[] columns = pairs.stream().mapToInt(KeyPair::column).toArray();
         long rows = 0;
         try (KeyTally keys = new KeyTally(scratch);
                 SourceReader reader = source.get();
@@ -284,98 +258,18 @@ public final class KeyAdvisor {
                     keys.add(changed(Profiler.key(row, columns), pairs), row.number());
                 }
             }
-            Lookup lookup = new Lookup(target, fields, pairs);
+            KeyLookup lookup = new KeyLookup(target, fields, pairs, sample);
             KeyFigures figures = keys.figures(names, lookup::key);
             lookup.flush();
-            boolean capitals = pairs.stream().anyMatch(Pair::capitals);
-            return new KeyAdvice(
-                    names,
-                    fields,
-                    capitals ? CAPITALS : "",
-                    description.isUnique(fields),
-                    rows,
-                    figures,
-                    lookup.insert,
-                    lookup.update,
-                    lookup.ambiguous,
-                    lookup.unusable,
-                    lookup.notFound,
-                    lookup.severalFound);
+            return lookup.advice(names, description.isUnique(fields), rows, figures);
         }
     }
 
-    private static @Nullable String[] changed(@Nullable String[] parts, List<Pair> pairs) {
+    private static @Nullable String[] changed(@Nullable String[] parts, List<KeyPair> pairs) {
         for (int i = 0; i < parts.length; i++) {
             String part = parts[i];
             parts[i] = part == null ? null : pairs.get(i).change().apply(part);
         }
         return parts;
-    }
-
-    /** Asks the target for keys, a set at a time, and counts what it answers. */
-    private final class Lookup {
-        private final Target target;
-        private final List<String> fields;
-        private final List<Pair> pairs;
-        private final List<Object[]> waiting = new ArrayList<>();
-        private final List<String> notFound = new ArrayList<>();
-        private final List<String> severalFound = new ArrayList<>();
-        private long insert;
-        private long update;
-        private long ambiguous;
-        private long unusable;
-
-        Lookup(Target target, List<String> fields, List<Pair> pairs) {
-            this.target = target;
-            this.fields = fields;
-            this.pairs = pairs;
-        }
-
-        void key(String[] parts) {
-            Object[] key = new Object[parts.length];
-            for (int i = 0; i < parts.length; i++) {
-                Object value = value(pairs.get(i), parts[i]);
-                if (value == null) {
-                    unusable++;
-                    return;
-                }
-                key[i] = value;
-            }
-            waiting.add(key);
-            if (waiting.size() == BATCH) {
-                flush();
-            }
-        }
-
-        void flush() {
-            if (waiting.isEmpty()) {
-                return;
-            }
-            Stored stored = target.find(new Keys(fields, waiting), new FieldSet(fields));
-            for (int i = 0; i < waiting.size(); i++) {
-                switch (stored.matches(i)) {
-                    case 0 -> {
-                        insert++;
-                        example(notFound, waiting.get(i));
-                    }
-                    case 1 -> update++;
-                    default -> {
-                        ambiguous++;
-                        example(severalFound, waiting.get(i));
-                    }
-                }
-            }
-            waiting.clear();
-        }
-
-        private static void example(List<String> examples, Object[] key) {
-            if (examples.size() < EXAMPLES) {
-                List<String> parts = new ArrayList<>();
-                for (Object part : key) {
-                    parts.add(Values.shortened(String.valueOf(Values.text(part))));
-                }
-                examples.add(String.join(" · ", parts));
-            }
-        }
     }
 }

@@ -41,26 +41,11 @@ final class SourceViews {
         }
         Masked masked = new Masked(found.sensitive(), Set.of());
         List<String> header = sample.fields().stream().map(SourceField::name).toList();
-        List<PartView> parts = found.parts().stream()
-                .map(part -> new PartView(
-                        part.file().name(),
-                        part.member(),
-                        part.file().hash(),
-                        part.file().size(),
-                        part.format()))
-                .toList();
-        List<OptionView> options = sample.options().stream()
-                .map(option -> new OptionView(
-                        option.option(),
-                        option.value(),
-                        option.confidence(),
-                        option.evidence(),
-                        settable.contains(option.option())))
-                .toList();
+        List<OptionView> options = options(sample, settable);
         int rows = Math.clamp(Objects.requireNonNullElse(request.rows(), USUAL_ROWS), 1, MOST_ROWS);
         return new SourceView(
                 found.name(),
-                parts,
+                parts(found),
                 found.format().value(),
                 found.format().confidence(),
                 found.format().evidence(),
@@ -78,6 +63,28 @@ final class SourceViews {
                         .toList(),
                 ProblemViews.of(sample.failures()),
                 ReadText.of(request, found, options, sample.fields(), guesses));
+    }
+
+    private static List<PartView> parts(RequestedSource.Found found) {
+        return found.parts().stream()
+                .map(part -> new PartView(
+                        part.file().name(),
+                        part.member(),
+                        part.file().hash(),
+                        part.file().size(),
+                        part.format()))
+                .toList();
+    }
+
+    private static List<OptionView> options(Sample sample, List<String> settable) {
+        return sample.options().stream()
+                .map(option -> new OptionView(
+                        option.option(),
+                        option.value(),
+                        option.confidence(),
+                        option.evidence(),
+                        settable.contains(option.option())))
+                .toList();
     }
 
     /** What is asked for takes the place of what was guessed. */

@@ -5,9 +5,6 @@ import dev.nachlauf.connectors.database.QueryText;
 import dev.nachlauf.connectors.database.RecordsText;
 import dev.nachlauf.connectors.database.RowCursor;
 import dev.nachlauf.connectors.database.Tls;
-import dev.nachlauf.core.problem.CannotGoOn;
-import dev.nachlauf.core.problem.Problem;
-import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.system.FieldDescription;
 import dev.nachlauf.core.system.LooksUp;
 import dev.nachlauf.core.system.ReadsRecords;
@@ -50,11 +47,13 @@ final class MariadbSystem implements ReadsRecords, LooksUp {
     private final int port;
     private final String database;
     private final Properties account = new Properties();
+    private final MariadbErrors errors;
 
     MariadbSystem(Settings settings) {
         host = HostName.of(settings);
         port = settings.integer("port", USUAL_PORT, 1, 65_535);
         database = settings.required("database");
+        errors = new MariadbErrors("MariaDB at " + host + ":" + port);
         account.setProperty("user", settings.required("user"));
         settings.secret("password").ifPresent(password -> account.setProperty("password", password));
         account.setProperty("connectTimeout", String.valueOf(CONNECT_MILLIS));
@@ -70,10 +69,6 @@ final class MariadbSystem implements ReadsRecords, LooksUp {
         Tls.authority(settings).ifPresent(file -> account.setProperty("serverSslCert", file));
         account.setProperty("allowLocalInfile", "false");
         account.setProperty("tinyInt1isBit", "true");
-    }
-
-    private String shown() {
-        return "MariaDB at " + host + ":" + port;
     }
 
     private Connection connect() {
@@ -94,40 +89,8 @@ final class MariadbSystem implements ReadsRecords, LooksUp {
             }
             return connection;
         } catch (SQLException e) {
-            throw Tls.isRefused(e) ? Tls.refused(shown()) : failure(e);
+            throw errors.connecting(e);
         }
-    }
-
-    /** The text of an error is passed on only where it is about the question, for others may hold values of rows. */
-    private CannotGoOn failure(SQLException e) {
-        String state = Objects.requireNonNullElse(e.getSQLState(), "");
-        String code = " (SQLSTATE " + state + ")";
-        if (state.startsWith("28") || e.getErrorCode() == 1045 || e.getErrorCode() == 1044) {
-            return problem(
-                    ProblemCode.SIGN_IN_REFUSED,
-                    shown() + " refused the sign-in" + code + ".",
-                    "Check user, password and database of the connection.");
-        }
-        if (e.getErrorCode() == 1049) {
-            return problem(
-                    ProblemCode.SETTING_MALFORMED,
-                    "The server has no such database" + code + ".",
-                    "Check database in the connection.");
-        }
-        if (state.startsWith("42") || state.startsWith("25")) {
-            return problem(
-                    ProblemCode.QUERY_REFUSED,
-                    shown() + " refuses the question" + code + ": " + e.getMessage(),
-                    "Correct query or records in the job.");
-        }
-        return problem(
-                ProblemCode.UNREACHABLE,
-                shown() + " can't be reached or is busy" + code + ".",
-                "Check that it is running; host and port stand in the connection.");
-    }
-
-    private static CannotGoOn problem(ProblemCode code, String sentence, String remedy) {
-        return new CannotGoOn(Problem.of(code, sentence, remedy));
     }
 
     @Override
@@ -138,7 +101,7 @@ final class MariadbSystem implements ReadsRecords, LooksUp {
             row.next();
             return new Greeting("MariaDB " + row.getString(1), row.getString(2), true, false);
         } catch (SQLException e) {
-            throw failure(e);
+            throw errors.of(e);
         }
     }
 
@@ -160,7 +123,7 @@ final class MariadbSystem implements ReadsRecords, LooksUp {
             }
             return types;
         } catch (SQLException e) {
-            throw failure(e);
+            throw errors.of(e);
         }
     }
 
@@ -173,7 +136,7 @@ final class MariadbSystem implements ReadsRecords, LooksUp {
                     : Optional.of(new RecordDescription(
                             records, false, fields, keys(connection, records), List.of(), Set.of()));
         } catch (SQLException e) {
-            throw failure(e);
+            throw errors.of(e);
         }
     }
 
@@ -249,10 +212,10 @@ final class MariadbSystem implements ReadsRecords, LooksUp {
         return switch (query) {
             case RecordQuery.Records records -> {
                 RecordsText text = RecordsText.of(records, quoted(records.name()), MariadbSystem::quoted);
-                yield RowCursor.open(connect(), text.text(), text.parameters(), this::failure);
+                yield RowCursor.open(connect(), text.text(), text.parameters(), errors::of);
             }
             case RecordQuery.Statement statement ->
-                RowCursor.open(connect(), QueryText.parse(statement.text()), statement.parameters(), this::failure);
+                RowCursor.open(connect(), QueryText.parse(statement.text()), statement.parameters(), errors::of);
         };
     }
 
@@ -295,7 +258,7 @@ final class MariadbSystem implements ReadsRecords, LooksUp {
         String sql = "SELECT k.n" + fields + " FROM (" + String.join(" UNION ALL ", staged) + ") k JOIN "
                 + quoted(records) + " t ON " + match + " ORDER BY k.n";
         QueryText text = new QueryText(sql, List.copyOf(parameters.keySet()));
-        try (RecordCursor cursor = RowCursor.open(connect(), text, parameters, this::failure)) {
+        try (RecordCursor cursor = RowCursor.open(connect(), text, parameters, errors::of)) {
             for (Object[] row = cursor.next(); row != null; row = cursor.next()) {
                 int key = Math.toIntExact((Long) Objects.requireNonNull(row[0]));
                 Match before = matches.get(key);

@@ -48,14 +48,9 @@ record Layout(
         boolean blanks = stated.word(DelimitedFormat.BLANK_LINES, "leave-out", List.of("leave-out", "keep"))
                 .equals("keep");
         String trailer = stated.text(DelimitedFormat.TRAILER).orElse("");
-        List<String> lines = start.lines()
-                .skip(skip)
-                .filter(line -> comment == NONE || line.isEmpty() || line.charAt(0) != comment)
-                .limit(LOOKED_AT)
-                .toList();
         Detected delimiter = stated.text(DelimitedFormat.DELIMITER)
                 .map(text -> Detected.stated(DelimitedFormat.DELIMITER, delimiter(text)))
-                .orElseGet(() -> detected(lines, quote));
+                .orElseGet(() -> detected(firstLines(start, skip, comment), quote));
         if (delimiter.value().equals(String.valueOf(quote))) {
             throw FormatOptions.malformed(DelimitedFormat.QUOTE, "The delimiter and the quote are the same character.");
         }
@@ -64,6 +59,21 @@ record Layout(
                 ? Detected.stated(
                         Heading.HEADER_ROW, String.valueOf(stated.integer(Heading.HEADER_ROW, 1, 0, MOST_SKIPPED)))
                 : found.header(start);
+        return new Layout(
+                found.delimiter,
+                quote,
+                escape,
+                comment,
+                skip,
+                Integer.parseInt(header.value()),
+                pad,
+                blanks,
+                trailer,
+                found.options(stated, delimiter, header));
+    }
+
+    /** What is in force, for people; what is as usual and was not stated is left out, but for the quote. */
+    private List<Detected> options(FormatOptions stated, Detected delimiter, Detected header) {
         List<Detected> options = new ArrayList<>();
         options.add(shown(delimiter));
         options.add(mark(stated, DelimitedFormat.QUOTE, quote, "\""));
@@ -86,17 +96,7 @@ record Layout(
         if (!trailer.isEmpty()) {
             options.add(Detected.stated(DelimitedFormat.TRAILER, trailer));
         }
-        return new Layout(
-                delimiter.value(),
-                quote,
-                escape,
-                comment,
-                skip,
-                Integer.parseInt(header.value()),
-                pad,
-                blanks,
-                trailer,
-                options);
+        return options;
     }
 
     private static Detected shown(Detected delimiter) {
@@ -128,6 +128,14 @@ record Layout(
                     "delimiter is tab, or one to " + LONGEST_DELIMITER + " characters, but '" + text + "' was found.");
         }
         return text;
+    }
+
+    private static List<String> firstLines(String start, int skip, char comment) {
+        return start.lines()
+                .skip(skip)
+                .filter(line -> comment == NONE || line.isEmpty() || line.charAt(0) != comment)
+                .limit(LOOKED_AT)
+                .toList();
     }
 
     /** The candidate that stands equally often in most of the lines; of several the one that stands most often. */
