@@ -39,7 +39,15 @@ class CrashTest {
 
     private static Installation installation(String name, String pauseAt, int batch) {
         Installation nachlauf = new Installation(
-                CLUSTER, name, Map.of("NACHLAUF_BATCH_ROWS", String.valueOf(batch), "NACHLAUF_HEARTBEAT", "400ms"));
+                CLUSTER,
+                name,
+                Map.of(
+                        "NACHLAUF_BATCH_ROWS",
+                        String.valueOf(batch),
+                        "NACHLAUF_HEARTBEAT",
+                        "400ms",
+                        "SPRING_DATASOURCE_HIKARI_CONNECTION_TIMEOUT",
+                        "2000"));
         CLUSTER.execute(nachlauf.register, """
                 CREATE TABLE hut (code text PRIMARY KEY);
                 INSERT INTO hut SELECT 'H' || n FROM generate_series(0, 99) n;
