@@ -23,6 +23,6 @@ describe('a split bar', () => {
 
   it('says so when there is nothing', () => {
     render(<SplitBar legend parts={[{ name: 'inserted', count: 0 }]} />);
-    expect(screen.getByText('nothing yet')).toBeTruthy();
+    expect(screen.getByText('no rows')).toBeTruthy();
   });
 });

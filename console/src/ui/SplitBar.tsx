@@ -11,7 +11,7 @@ interface SplitBarProps {
 export function SplitBar({ parts, big = false, legend = false }: SplitBarProps) {
   const present = parts.filter((part) => part.count > 0);
   const total = present.reduce((sum, part) => sum + part.count, 0);
-  const words = present.map((part) => `${number(part.count)} ${part.label ?? part.name}`).join(', ') || 'nothing yet';
+  const words = present.map((part) => `${number(part.count)} ${part.label ?? part.name}`).join(', ') || 'no rows';
   return (
     <div>
       <div className={big ? 'bar bar-big' : 'bar'} role="img" aria-label={words}>
@@ -32,7 +32,7 @@ export function SplitBar({ parts, big = false, legend = false }: SplitBarProps) 
               {number(part.count)} {part.label ?? part.name}
             </span>
           ))}
-          {present.length === 0 && <span className="soft">nothing yet</span>}
+          {present.length === 0 && <span className="soft">no rows</span>}
         </div>
       )}
     </div>

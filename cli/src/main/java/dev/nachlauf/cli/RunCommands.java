@@ -62,6 +62,7 @@ final class RunCommands extends Group {
                             run,
                             started ->
                                     List.of("run " + started.id() + " of " + started.job() + " is " + started.state()));
+            output().remark("Follow it with nachlauf run follow " + run.id() + ".");
             return ExitStatus.WELL;
         }
     }
