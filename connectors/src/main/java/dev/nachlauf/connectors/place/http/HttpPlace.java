@@ -29,6 +29,11 @@ import java.util.Optional;
 final class HttpPlace implements HoldsFiles.Conditional {
     private static final Duration CONNECT = Duration.ofSeconds(10);
     private static final Duration PATIENCE = Duration.ofSeconds(60);
+    /** A server that has sent less than the least bytes in this time, while it was waited for, is given up. */
+    private static final Duration STALLED = Duration.ofMinutes(2);
+
+    private static final long LEAST_BYTES = 1_000;
+
     private static final int MOST_REDIRECTS = 5;
     private static final int OK = 200;
     private static final int NOT_MODIFIED = 304;
@@ -141,7 +146,7 @@ final class HttpPlace implements HoldsFiles.Conditional {
         if (response.statusCode() != OK) {
             throw refused(file.name(), response.statusCode());
         }
-        return Optional.of(response.body());
+        return Optional.of(new SteadyBody(response.body(), STALLED, LEAST_BYTES));
     }
 
     private HttpResponse<InputStream> send(String name, String method, String version) {
