@@ -2,8 +2,8 @@ package dev.nachlauf.acceptance;
 
 import static org.awaitility.Awaitility.await;
 
-import dev.nachlauf.contract.postgresql.PrivateCluster;
 import dev.nachlauf.service.NachlaufService;
+import dev.nachlauf.standins.postgresql.PrivateCluster;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.lang.ProcessBuilder.Redirect;

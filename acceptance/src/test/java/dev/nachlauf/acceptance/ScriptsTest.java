@@ -3,7 +3,7 @@ package dev.nachlauf.acceptance;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.awaitility.Awaitility.await;
 
-import dev.nachlauf.contract.postgresql.PrivateCluster;
+import dev.nachlauf.standins.postgresql.PrivateCluster;
 import java.io.IOException;
 import java.lang.ProcessBuilder.Redirect;
 import java.net.URI;

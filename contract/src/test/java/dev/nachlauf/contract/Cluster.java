@@ -1,9 +1,9 @@
 package dev.nachlauf.contract;
 
 import dev.nachlauf.connectors.database.postgresql.PostgresqlType;
-import dev.nachlauf.contract.postgresql.PrivateCluster;
 import dev.nachlauf.core.system.Settings;
 import dev.nachlauf.core.system.Writes;
+import dev.nachlauf.standins.postgresql.PrivateCluster;
 import java.util.Map;
 
 /** One cluster for all tests of this module. */

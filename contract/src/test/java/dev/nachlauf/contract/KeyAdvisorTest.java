@@ -5,7 +5,6 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.nachlauf.connectors.database.postgresql.PostgresqlType;
 import dev.nachlauf.connectors.format.delimited.DelimitedFormat;
-import dev.nachlauf.contract.postgresql.PrivateCluster;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.profile.KeyAdvice;
@@ -14,6 +13,7 @@ import dev.nachlauf.core.system.FormatOptions;
 import dev.nachlauf.core.system.Settings;
 import dev.nachlauf.core.system.SourceBytes;
 import dev.nachlauf.core.system.Writes;
+import dev.nachlauf.standins.postgresql.PrivateCluster;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;

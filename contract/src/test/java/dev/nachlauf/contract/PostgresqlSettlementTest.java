@@ -3,7 +3,6 @@ package dev.nachlauf.contract;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
-import dev.nachlauf.contract.postgresql.PrivateCluster;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.system.Answer;
 import dev.nachlauf.core.system.Change;
@@ -17,6 +16,7 @@ import dev.nachlauf.core.system.Target.Unit;
 import dev.nachlauf.core.system.Target.UnitId;
 import dev.nachlauf.core.system.TargetUse;
 import dev.nachlauf.core.system.Writes;
+import dev.nachlauf.standins.postgresql.PrivateCluster;
 import java.io.IOException;
 import java.sql.Connection;
 import java.sql.SQLException;

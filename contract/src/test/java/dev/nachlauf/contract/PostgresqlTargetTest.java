@@ -4,7 +4,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.nachlauf.connectors.database.postgresql.PostgresqlType;
-import dev.nachlauf.contract.postgresql.PrivateCluster;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Place;
 import dev.nachlauf.core.problem.Problem;
@@ -22,6 +21,7 @@ import dev.nachlauf.core.system.Target.Unit;
 import dev.nachlauf.core.system.Target.UnitId;
 import dev.nachlauf.core.system.TargetUse;
 import dev.nachlauf.core.system.Writes;
+import dev.nachlauf.standins.postgresql.PrivateCluster;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.List;

@@ -4,7 +4,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.nachlauf.connectors.database.postgresql.PostgresqlType;
-import dev.nachlauf.contract.postgresql.PrivateCluster;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.system.OpenSystem;
@@ -12,6 +11,7 @@ import dev.nachlauf.core.system.ReadsRecords;
 import dev.nachlauf.core.system.ReadsRecords.RecordCursor;
 import dev.nachlauf.core.system.ReadsRecords.RecordQuery;
 import dev.nachlauf.core.system.Settings;
+import dev.nachlauf.standins.postgresql.PrivateCluster;
 import java.nio.file.Path;
 import java.util.HashMap;
 import java.util.Map;

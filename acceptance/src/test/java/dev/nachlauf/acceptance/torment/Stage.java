@@ -1,7 +1,7 @@
 package dev.nachlauf.acceptance.torment;
 
 import dev.nachlauf.acceptance.Programs;
-import dev.nachlauf.contract.postgresql.PrivateCluster;
+import dev.nachlauf.standins.postgresql.PrivateCluster;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.lang.ProcessBuilder.Redirect;

@@ -1,6 +1,6 @@
 package dev.nachlauf.acceptance.torment;
 
-import dev.nachlauf.contract.postgresql.PrivateCluster;
+import dev.nachlauf.standins.postgresql.PrivateCluster;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.file.Files;

@@ -1,12 +1,12 @@
 package dev.nachlauf.contract.formula;
 
-import dev.nachlauf.contract.postgresql.PrivateCluster;
 import dev.nachlauf.core.formula.Formula;
 import dev.nachlauf.core.formula.FormulaSource;
 import dev.nachlauf.core.formula.Scope;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.value.ValueProblem;
 import dev.nachlauf.core.value.Values;
+import dev.nachlauf.standins.postgresql.PrivateCluster;
 import java.sql.Array;
 import java.sql.Connection;
 import java.sql.PreparedStatement;

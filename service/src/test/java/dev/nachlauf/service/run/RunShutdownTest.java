@@ -5,11 +5,11 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.nachlauf.api.RunView;
 import dev.nachlauf.api.StartRun;
-import dev.nachlauf.contract.postgresql.PrivateCluster;
 import dev.nachlauf.service.ServiceUnderTest;
 import dev.nachlauf.service.connection.Connections;
 import dev.nachlauf.service.file.FileStore;
 import dev.nachlauf.service.job.Jobs;
+import dev.nachlauf.standins.postgresql.PrivateCluster;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;

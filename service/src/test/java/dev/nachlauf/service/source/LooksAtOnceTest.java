@@ -2,9 +2,9 @@ package dev.nachlauf.service.source;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import dev.nachlauf.contract.postgresql.PrivateCluster;
 import dev.nachlauf.service.ServiceUnderTest;
 import dev.nachlauf.service.connection.Connections;
+import dev.nachlauf.standins.postgresql.PrivateCluster;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpRequest.BodyPublishers;

@@ -2,11 +2,11 @@ package dev.nachlauf.service.source;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import dev.nachlauf.contract.postgresql.PrivateCluster;
 import dev.nachlauf.service.ServiceUnderTest;
 import dev.nachlauf.service.connection.Connections;
 import dev.nachlauf.service.job.Jobs;
 import dev.nachlauf.service.shared.Crosswalks;
+import dev.nachlauf.standins.postgresql.PrivateCluster;
 import java.io.IOException;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest.BodyPublishers;

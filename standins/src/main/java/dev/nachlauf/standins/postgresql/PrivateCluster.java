@@ -1,4 +1,4 @@
-package dev.nachlauf.contract.postgresql;
+package dev.nachlauf.standins.postgresql;
 
 import java.io.IOException;
 import java.io.UncheckedIOException;
