@@ -91,8 +91,9 @@ class CrashTest {
                 .extracting(row -> row.get("row").asLong())
                 .hasSize(STAYS)
                 .doesNotHaveDuplicates();
-        assertThat(nachlauf.client("--output", "json", "rejects", "list", "--run", id)
-                        .lines())
+        Result rejects = nachlauf.client("--output", "json", "rejects", "list", "--run", id);
+        assertThat(rejects.status()).as(rejects.err()).isZero();
+        assertThat(rejects.lines())
                 .extracting(reject -> reject.get("row").asLong())
                 .hasSize(45)
                 .doesNotHaveDuplicates();

@@ -346,6 +346,19 @@ class SourcesTest {
     }
 
     @Test
+    void aKeyInTwoFilesNamesTheOtherFile() {
+        job("twin", "wardens-inbox", "file: twin-*.csv");
+        NACHLAUF.write("inbox/twin-1.csv", "code;stones\ntwinA;1\ntwinB;2\n");
+        NACHLAUF.write("inbox/twin-2.csv", "code;stones\ntwinC;3\ntwinA;4\n");
+        Result run = run("twin");
+        String id = run.json().get("id").asString();
+        assertThat(NACHLAUF.client("rejects", "list", "--run", id).out())
+                .contains("The key twinA stands in row 4 (twin-2.csv) too, so neither is written.")
+                .contains("The key twinA stands in row 1 (twin-1.csv) too, so neither is written.");
+        assertThat(cairns("twin")).isEqualTo("twinB2 twinC3");
+    }
+
+    @Test
     void aFileThatLacksAColumnOfTheJobIsRefusedBeforeItClearsAnything() {
         job("lack", "wardens-inbox", "file: lack-*.csv");
         NACHLAUF.write("inbox/lack-1.csv", "code;stones\nlackA;1\n");

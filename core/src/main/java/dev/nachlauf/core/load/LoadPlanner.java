@@ -16,6 +16,7 @@ import java.util.BitSet;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
 /** Decides row by row what has to be written: match by key, compare field by field. */
@@ -148,14 +149,14 @@ public final class LoadPlanner {
     }
 
     private static Decision repeated(WriteRow row, long otherRow) {
-        return new Decision.Reject(repeatedKey(java.util.Objects.requireNonNull(row.key()), otherRow));
+        return new Decision.Reject(repeatedKey(Objects.requireNonNull(row.key()), "row " + otherRow));
     }
 
-    /** The problem of a key that occurs in another row too. */
-    public static Problem repeatedKey(Object[] key, long otherRow) {
+    /** The problem of a key that occurs in another row too; {@code other} is that row, for people. */
+    public static Problem repeatedKey(Object[] key, String other) {
         return Problem.of(
                 ProblemCode.KEY_REPEATED,
-                "The key " + shown(key) + " stands in row " + otherRow + " too, so neither is written.",
+                "The key " + shown(key) + " stands in " + other + " too, so neither is written.",
                 "Keep one of the rows in the source.");
     }
 

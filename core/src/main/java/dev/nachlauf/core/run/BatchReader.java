@@ -1,10 +1,8 @@
 package dev.nachlauf.core.run;
 
-import dev.nachlauf.core.load.LoadPlanner;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
-import dev.nachlauf.core.spool.RepeatedKeys;
 import dev.nachlauf.core.step.FlowRow;
 import dev.nachlauf.core.step.Mapper;
 import dev.nachlauf.core.step.RowFlow;
@@ -12,7 +10,6 @@ import dev.nachlauf.core.step.TargetRow;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -27,18 +24,17 @@ final class BatchReader implements AutoCloseable {
 
     private final RowFlow rows;
     private final Mapper mapper;
-    private final List<RepeatedKeys> repeated;
+    private final Repeats repeats;
     private final Map<Integer, Chunk.Head> done;
     private final int batchRows;
     private @Nullable FlowRow ahead;
     private int number;
 
     /** @param done the heads of the batches that are done already, by their number */
-    BatchReader(
-            RowFlow rows, Mapper mapper, List<RepeatedKeys> repeated, Map<Integer, Chunk.Head> done, int batchRows) {
+    BatchReader(RowFlow rows, Mapper mapper, Repeats repeats, Map<Integer, Chunk.Head> done, int batchRows) {
         this.rows = rows;
         this.mapper = mapper;
-        this.repeated = repeated;
+        this.repeats = repeats;
         this.done = done;
         this.batchRows = batchRows;
         this.ahead = rows.next();
@@ -64,7 +60,7 @@ final class BatchReader implements AutoCloseable {
         long characters = 0;
         FlowRow row = ahead;
         while (row != null) {
-            TargetRow mapped = bounded(checked(mapper.map(row), repeated));
+            TargetRow mapped = bounded(repeats.checked(mapper.map(row)));
             batch.add(mapped);
             characters += mapped.characters();
             FlowRow following = rows.next();
@@ -78,19 +74,6 @@ final class BatchReader implements AutoCloseable {
     /** A group stays together; children wait until their parents are written. */
     private static boolean endsBetween(FlowRow row, FlowRow following, boolean full) {
         return following.generation() != row.generation() || full && following.group() != row.group();
-    }
-
-    /** A row with what its keys, which other rows have too, say of it. */
-    static TargetRow checked(TargetRow row, List<RepeatedKeys> repeated) {
-        TargetRow checked = row;
-        for (RepeatedKeys keys : repeated) {
-            long other = row.skipped() == null ? keys.otherRow(row.row().position()) : 0;
-            if (other != 0) {
-                Object[] key = Objects.requireNonNullElse(row.key(), new Object[0]);
-                checked = checked.rejected(LoadPlanner.repeatedKey(key, other));
-            }
-        }
-        return checked;
     }
 
     private static TargetRow bounded(TargetRow row) {

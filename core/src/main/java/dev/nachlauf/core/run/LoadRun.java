@@ -213,7 +213,7 @@ public final class LoadRun {
         Map<Integer, Chunk.Head> done = done();
         List<Reject> rejects = new ArrayList<>();
         try (BatchReader batches =
-                new BatchReader(rows().open(plan), new Mapper(plan), survey.repeated(), done, policy.batchRows())) {
+                new BatchReader(rows().open(plan), new Mapper(plan), survey.repeats(), done, policy.batchRows())) {
             for (Batch batch = batches.next();
                     batch != null && rejects.size() < MOST_FORESEEN;
                     batch = batches.next()) {
@@ -243,7 +243,7 @@ public final class LoadRun {
                 && plan.steps().stream().noneMatch(PlannedStep.ParentsFirst.class::isInstance)
                 && survey.rows() > batchRows;
         try (BatchReader batches =
-                        new BatchReader(rows().open(plan), new Mapper(plan), survey.repeated(), done(), batchRows);
+                        new BatchReader(rows().open(plan), new Mapper(plan), survey.repeats(), done(), batchRows);
                 Targets second = several ? first.another() : first) {
             List<BatchWriter> writers = new ArrayList<>();
             writers.add(writer(first, guard));

@@ -24,11 +24,11 @@ import org.jspecify.annotations.Nullable;
  *
  * @param rows rows in the source, as far as it could be read
  * @param foreseen source rows with rejects that are known before the target is asked; 0 where the job sets no limit
- * @param repeated keys that stand twice, for each write
+ * @param repeats keys that stand twice
  * @param failures why the source could not be read to its end
  * @param warnings what is to be said of the load as a whole
  */
-record Survey(long rows, long foreseen, List<RepeatedKeys> repeated, List<Problem> failures, List<Problem> warnings)
+record Survey(long rows, long foreseen, Repeats repeats, List<Problem> failures, List<Problem> warnings)
         implements AutoCloseable {
     private static final int REPORT_EVERY = 10_000;
 
@@ -40,41 +40,40 @@ record Survey(long rows, long foreseen, List<RepeatedKeys> repeated, List<Proble
      */
     static Survey of(
             Plan plan, RowSupply supply, Targets targets, Path scratch, long most, LongConsumer progress, Pulse pulse) {
-        List<RepeatedKeys> repeated = new ArrayList<>();
-        plan.writes().forEach(write -> repeated.add(new RepeatedKeys(scratch)));
+        Repeats repeats = new Repeats(plan.writes().size(), scratch);
         long[] read = new long[1];
         List<Problem> warnings = List.of();
         List<Problem> failures = List.of();
         try {
-            warnings = findKeys(plan, supply, targets, repeated, read, progress, pulse);
+            warnings = findKeys(plan, supply, targets, repeats, read, progress, pulse);
         } catch (CannotGoOn e) {
             if (e.isTemporary()) {
-                repeated.forEach(RepeatedKeys::close);
+                repeats.close();
                 throw e;
             }
             failures = e.problems();
         }
-        repeated.forEach(keys -> keys.find(pulse));
+        repeats.find(pulse);
         boolean limited = plan.job().limits().rejected().isPresent() && failures.isEmpty();
-        long foreseen = limited ? foreseen(plan, supply, repeated, most, pulse) : 0;
-        return new Survey(read[0], foreseen, repeated, failures, warnings);
+        long foreseen = limited ? foreseen(plan, supply, repeats, most, pulse) : 0;
+        return new Survey(read[0], foreseen, repeats, failures, warnings);
     }
 
     private static List<Problem> findKeys(
             Plan plan,
             RowSupply supply,
             Targets targets,
-            List<RepeatedKeys> repeated,
+            Repeats repeats,
             long[] read,
             LongConsumer progress,
             Pulse pulse) {
         Plan surveyed = plan.isShaped() ? plan : LoadKeys.reduced(plan);
         LoadKeys keys = new LoadKeys(surveyed);
         List<@Nullable OwnKeys> own = new ArrayList<>();
-        for (int w = 0; w < repeated.size(); w++) {
+        for (int w = 0; w < plan.writes().size(); w++) {
             own.add(
                     keys.isPlain(w) && targets.of(w) instanceof ComparesKeys compares && compares.hasOwnEquality()
-                            ? new OwnKeys(compares, repeated.get(w))
+                            ? new OwnKeys(compares, repeats.of(w))
                             : null);
         }
         try (RowFlow flow = supply.open(surveyed)) {
@@ -82,8 +81,9 @@ record Survey(long rows, long foreseen, List<RepeatedKeys> repeated, List<Proble
             for (FlowRow row = flow.next(); row != null; row = flow.next()) {
                 pulse.run();
                 read[0] = flow.read();
-                for (int w = 0; w < repeated.size(); w++) {
-                    note(row, w, keys, repeated.get(w), own.get(w));
+                repeats.read(row.source());
+                for (int w = 0; w < plan.writes().size(); w++) {
+                    note(row, w, keys, repeats.of(w), own.get(w));
                 }
                 if (read[0] >= next) {
                     progress.accept(read[0]);
@@ -111,18 +111,18 @@ record Survey(long rows, long foreseen, List<RepeatedKeys> repeated, List<Proble
     }
 
     /** Every row is mapped as it will be when it is written, and each row of the source counts once. */
-    private static long foreseen(Plan plan, RowSupply supply, List<RepeatedKeys> repeated, long most, Pulse pulse) {
+    private static long foreseen(Plan plan, RowSupply supply, Repeats repeats, long most, Pulse pulse) {
         SourceRows rejected = new SourceRows(most);
         Mapper mapper = new Mapper(plan);
         try (RowFlow flow = supply.open(plan)) {
             for (FlowRow row = flow.next(); row != null; row = flow.next()) {
                 pulse.run();
-                if (BatchReader.checked(mapper.map(row), repeated).rejected()) {
+                if (repeats.checked(mapper.map(row)).rejected()) {
                     rejected.add(row);
                 }
             }
         }
-        repeated.forEach(RepeatedKeys::rewind);
+        repeats.rewind();
         return rejected.sum();
     }
 
@@ -148,6 +148,6 @@ record Survey(long rows, long foreseen, List<RepeatedKeys> repeated, List<Proble
 
     @Override
     public void close() {
-        repeated.forEach(RepeatedKeys::close);
+        repeats.close();
     }
 }
