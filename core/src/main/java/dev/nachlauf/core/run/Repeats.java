@@ -9,13 +9,18 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.NavigableMap;
 import java.util.Objects;
+import java.util.TreeMap;
 
 /** Keys that stand twice anywhere in a load, for each write, and the files in which their rows stand. */
 final class Repeats implements AutoCloseable {
     private final List<RepeatedKeys> byWrite = new ArrayList<>();
     /** Files are read one behind the other, so the first row of each tells where all others stand. */
     private final Map<String, Long> firstRows = new HashMap<>();
+
+    /** The same the other way round. */
+    private final NavigableMap<Long, String> files = new TreeMap<>();
 
     private String lastFile = "";
     private long lastRow;
@@ -42,6 +47,7 @@ final class Repeats implements AutoCloseable {
 
     /** All rows were read: now it can be asked for what is repeated. */
     void find(Runnable pulse) {
+        firstRows.forEach((file, row) -> files.put(row, file));
         byWrite.forEach(keys -> keys.find(pulse));
     }
 
@@ -66,15 +72,8 @@ final class Repeats implements AutoCloseable {
 
     /** A row for people, with its file where that is another one. */
     private String place(long row, String own) {
-        String file = own;
-        long first = 0;
-        for (Map.Entry<String, Long> entry : firstRows.entrySet()) {
-            if (entry.getValue() <= row && entry.getValue() > first) {
-                file = entry.getKey();
-                first = entry.getValue();
-            }
-        }
-        return file.equals(own) ? "row " + row : "row " + row + " (" + file + ")";
+        Map.Entry<Long, String> file = files.floorEntry(row);
+        return file == null || file.getValue().equals(own) ? "row " + row : "row " + row + " (" + file.getValue() + ")";
     }
 
     @Override

@@ -40,7 +40,7 @@ import org.springframework.transaction.support.TransactionTemplate;
 @Component
 class RunGathering {
     /** What stands for the source's name in a run that had nothing to read. */
-    private static final String NOTHING_NEW = "nothing new";
+    static final String NOTHING_NEW = "nothing new";
 
     private static final int SHOWN = 5;
 
@@ -89,8 +89,6 @@ class RunGathering {
         run.watermark = read.watermark();
         run.readAfter = read.readAfter();
         if (read.files().isEmpty()) {
-            run.sourceName = NOTHING_NEW;
-            noted(run, epoch, List.of(), Map.of());
             return Optional.of(nothingNew(read.left()));
         }
         run.sourceName = read.name();

@@ -156,9 +156,9 @@ public class RunTransitions {
     Met nothingToRead(long run, long epoch, String note) {
         return change(
                 run,
-                "state = 'finished', note = :note, balanced = true, ended_at = :now",
+                "state = 'finished', note = :note, source_name = :source, balanced = true, ended_at = :now",
                 "state = 'running' AND epoch = :epoch",
-                Map.of("epoch", epoch, "note", note, "now", clock.instant()));
+                Map.of("epoch", epoch, "note", note, "source", RunGathering.NOTHING_NEW, "now", clock.instant()));
     }
 
     /** Ends a run that waits at once, and one that runs after the batch in hand. */

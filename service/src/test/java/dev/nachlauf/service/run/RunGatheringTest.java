@@ -52,17 +52,21 @@ class RunGatheringTest {
     }
 
     private static long start(String job, String connection, String records) {
+        return startReading(job, connection, "records: " + records);
+    }
+
+    private static long startReading(String job, String connection, String what) {
         service.bean(Jobs.class).save("huts.yaml", """
                 nachlauf: 1
                 job: %s
-                read: { connection: %s, records: %s }
+                read: { connection: %s, %s }
                 write:
                   connection: register
                   records: hut
                   action: upsert
                   key: [code]
                   map: { code: code, beds: beds }
-                """.formatted(job, connection, records), false, "test");
+                """.formatted(job, connection, what), false, "test");
         return service.bean(Runs.class)
                 .start(new StartRun(job, null, null, Map.of()), "test")
                 .id();
@@ -120,6 +124,28 @@ class RunGatheringTest {
         assertThat(failed.state()).isEqualTo("failed");
         assertThat(failed.reasons()).extracting(ProblemView::code).containsExactly("query-refused");
         assertThat(failed.balance().balanced()).isTrue();
+    }
+
+    /** An attempt that dies between finding nothing and saying so is followed by one that finds nothing again. */
+    @Test
+    void nothingToReadIsNoFailureAlsoAfterACrash() {
+        service.bean(Connections.class).save("inbox.yaml", """
+                nachlauf: 1
+                connection: inbox
+                type: folder
+                settings: { path: %s, quiet: 0 }
+                """.formatted(ServiceUnderTest.folder()), "test");
+        service.holdTasks();
+        long id = startReading("empty", "inbox", "file: gathered-*.csv");
+        RunTransitions transitions = service.bean(RunTransitions.class);
+        long epoch = transitions.claim(id).orElseThrow();
+        RunEntity run = service.bean(RunRepository.class).findById(id).orElseThrow();
+        assertThat(service.bean(RunGathering.class).gather(run, epoch)).contains("No file is there.");
+        service.releaseTasks();
+        RunView finished = await(id, RunView::ended);
+        assertThat(finished.state()).as(finished.reasons().toString()).isEqualTo("finished");
+        assertThat(finished.note()).isEqualTo("No file is there.");
+        assertThat(finished.source()).isEqualTo("nothing new");
     }
 
     /** Two hands: who was overtaken while fetching keeps nothing with the run. */
