@@ -30,40 +30,40 @@ import tools.jackson.databind.json.JsonMapper;
  * Nachlauf as it is installed: a database, a service, the client, a folder for files. Where the process is the point, the
  * service is one, and can be killed; elsewhere it lives in the tests' process, as the client does, and starts in a moment.
  */
-final class Installation implements AutoCloseable {
-    static final JsonMapper JSON = JsonMapper.builder().build();
-    static final Path TOP = Path.of(System.getProperty("basedir", "."))
+public final class Installation implements AutoCloseable {
+    public static final JsonMapper JSON = JsonMapper.builder().build();
+    public static final Path TOP = Path.of(System.getProperty("basedir", "."))
             .toAbsolutePath()
             .normalize()
             .getParent();
     /** Every process of tests has it as NACHLAUF_SECRET_REGISTER. */
-    static final String SECRET = "s3cret-of-the-register";
+    public static final String SECRET = "s3cret-of-the-register";
     /** What services say that live in this process. */
     private static final Path LOG_OF_ALL = newFolder("nachlauf-log").resolve("services.log");
 
     private static Installation shared;
     private static PrivateCluster sharedCluster;
 
-    final PrivateCluster cluster;
-    final Path home;
+    public final PrivateCluster cluster;
+    public final Path home;
     /** The state folder. */
-    final Path state;
+    public final Path state;
 
-    final Path inbox;
-    final String serviceDatabase;
-    final String register;
+    public final Path inbox;
+    public final String serviceDatabase;
+    public final String register;
     private final Map<String, String> settings;
     private final int port = PrivateCluster.freePort();
     private final HttpClient http = HttpClient.newHttpClient();
     private @Nullable Process process;
     private @Nullable ConfigurableApplicationContext context;
 
-    Installation(PrivateCluster cluster, String name) {
+    public Installation(PrivateCluster cluster, String name) {
         this(cluster, name, Map.of());
     }
 
     /** @param settings further variables of the service */
-    Installation(PrivateCluster cluster, String name, Map<String, String> settings) {
+    public Installation(PrivateCluster cluster, String name, Map<String, String> settings) {
         this.cluster = cluster;
         this.settings = settings;
         this.serviceDatabase = "service_" + name;
@@ -88,7 +88,7 @@ final class Installation implements AutoCloseable {
     }
 
     /** One installation with the demo's register, connections and job, for all tests that change nothing of it. */
-    static synchronized Installation shared() {
+    public static synchronized Installation shared() {
         if (shared == null) {
             shared = own("shared");
             shared.loadDemo();
@@ -98,14 +98,14 @@ final class Installation implements AutoCloseable {
     }
 
     /** An installation that one class of tests has for itself, in the cluster of all; it runs and is empty. */
-    static Installation own(String name) {
+    public static Installation own(String name) {
         Installation own = new Installation(sharedCluster(), name);
         own.startHere();
         return own;
     }
 
     /** The cluster of all classes that kill none. */
-    static synchronized PrivateCluster sharedCluster() {
+    public static synchronized PrivateCluster sharedCluster() {
         if (sharedCluster == null) {
             sharedCluster = PrivateCluster.start();
         }
@@ -113,7 +113,7 @@ final class Installation implements AutoCloseable {
     }
 
     /** The demo's register, connections, crosswalks, pieces and first job. */
-    void loadDemo() {
+    public void loadDemo() {
         cluster.execute(register, read(TOP.resolve("demo-data/register.sql")));
         connect();
         for (String crosswalk : List.of("region", "hut-category")) {
@@ -127,7 +127,7 @@ final class Installation implements AutoCloseable {
     }
 
     /** Saves the connections {@code wardens-inbox} and {@code register}. */
-    void connect() {
+    public void connect() {
         write(
                 "wardens-inbox.yaml",
                 "nachlauf: 1\nconnection: wardens-inbox\ntype: folder\nsettings: { path: " + inbox + ", quiet: 0 }\n");
@@ -177,12 +177,12 @@ final class Installation implements AutoCloseable {
     }
 
     /** Starts the service as a process; {@code pauseAt} names a point at which it stands still, or is empty. */
-    void start(String pauseAt) {
+    public void start(String pauseAt) {
         start(pauseAt, Programs.warm(cluster));
     }
 
     /** @param warmth the option by which the process starts warm, or leaves behind what others start warm with */
-    void start(String pauseAt, String warmth) {
+    public void start(String pauseAt, String warmth) {
         try {
             ProcessBuilder builder = new ProcessBuilder(Programs.service(List.of("-Xmx512m", warmth)))
                     .redirectErrorStream(true)
@@ -210,12 +210,12 @@ final class Installation implements AutoCloseable {
     }
 
     /** What the service says. */
-    Path log() {
+    public Path log() {
         return context == null ? home.resolve("service.log") : LOG_OF_ALL;
     }
 
     /** As kill -9 does. */
-    void kill() {
+    public void kill() {
         Process killed = Objects.requireNonNull(process).destroyForcibly();
         try {
             killed.waitFor();
@@ -224,17 +224,17 @@ final class Installation implements AutoCloseable {
         }
     }
 
-    String address() {
+    public String address() {
         return "http://127.0.0.1:" + port;
     }
 
     /** A call of the client. */
-    Result client(String... arguments) {
+    public Result client(String... arguments) {
         return clientAt(address(), arguments);
     }
 
     /** The client as a person at a terminal has it, who answers its questions. */
-    Result clientAnswered(String answers, String... arguments) {
+    public Result clientAnswered(String answers, String... arguments) {
         return Client.call(
                 home,
                 answers,
@@ -243,16 +243,16 @@ final class Installation implements AutoCloseable {
     }
 
     /** The client behind a pipe. */
-    Result clientReading(String input, String... arguments) {
+    public Result clientReading(String input, String... arguments) {
         return Client.call(home, input, clientVariables(address()), arguments);
     }
 
-    Result clientAt(String server, String... arguments) {
+    public Result clientAt(String server, String... arguments) {
         return Client.call(home, "", clientVariables(server), arguments);
     }
 
     /** The variables by which a client finds a service and may call it. */
-    Map<String, String> clientVariables(String server) {
+    public Map<String, String> clientVariables(String server) {
         return Map.of("NACHLAUF_SERVER", server, "NACHLAUF_TOKEN", token());
     }
 
@@ -262,13 +262,13 @@ final class Installation implements AutoCloseable {
     }
 
     /** The token of the first start; empty before it. */
-    String token() {
+    public String token() {
         Path file = state.resolve("token");
         return Files.exists(file) ? read(file).strip() : "";
     }
 
     /** A call of the network interface. */
-    HttpResponse<String> get(String path, String... headers) {
+    public HttpResponse<String> get(String path, String... headers) {
         HttpRequest.Builder request = request(path);
         if (headers.length > 0) {
             request.headers(headers);
@@ -276,7 +276,7 @@ final class Installation implements AutoCloseable {
         return send(request.GET().build());
     }
 
-    HttpResponse<String> post(String path, String body, String type) {
+    public HttpResponse<String> post(String path, String body, String type) {
         return send(request(path)
                 .header("Content-Type", type)
                 .POST(HttpRequest.BodyPublishers.ofString(body))
@@ -295,11 +295,11 @@ final class Installation implements AutoCloseable {
     }
 
     /** Writes a file into the home folder. */
-    Path write(String name, String text) {
+    public Path write(String name, String text) {
         return write(name, text.getBytes(StandardCharsets.UTF_8));
     }
 
-    Path write(String name, byte[] bytes) {
+    public Path write(String name, byte[] bytes) {
         try {
             return Files.write(home.resolve(name), bytes);
         } catch (IOException e) {
@@ -307,7 +307,7 @@ final class Installation implements AutoCloseable {
         }
     }
 
-    static String read(Path file) {
+    public static String read(Path file) {
         try {
             return Files.readString(file);
         } catch (IOException e) {
@@ -315,7 +315,7 @@ final class Installation implements AutoCloseable {
         }
     }
 
-    String count(String sql) {
+    public String count(String sql) {
         return cluster.query(register, sql);
     }
 

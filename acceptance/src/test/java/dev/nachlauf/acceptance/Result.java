@@ -5,20 +5,20 @@ import java.util.stream.Collectors;
 import tools.jackson.databind.JsonNode;
 
 /** What a call of the client left behind. */
-record Result(int status, String out, String err) {
-    JsonNode json() {
+public record Result(int status, String out, String err) {
+    public JsonNode json() {
         return Installation.JSON.readTree(out);
     }
 
     /** Why the run that is the answer failed, as people are told. */
-    String reasons() {
+    public String reasons() {
         return json().get("reasons")
                 .valueStream()
                 .map(reason -> reason.get("rendered").asString())
                 .collect(Collectors.joining("\n"));
     }
 
-    List<JsonNode> lines() {
+    public List<JsonNode> lines() {
         return out.lines().map(Installation.JSON::readTree).toList();
     }
 }

@@ -67,6 +67,7 @@ public final class ServiceUnderTest implements AutoCloseable {
                         "--springdoc.default-produces-media-type=application/json",
                         "--logging.level.org.springdoc.core.events=error",
                         "--nachlauf.heartbeat=400ms",
+                        "--nachlauf.end-patience=500ms",
                         "--nachlauf.home=" + home,
                         "--nachlauf.folders=" + FOLDER,
                         "--spring.datasource.url=" + cluster().url(database),

@@ -30,7 +30,6 @@ class RunScheduler {
     private static final int MISSED_HEARTBEATS = 4;
     private static final Duration POLLING = Duration.ofSeconds(1);
     private static final Duration LOOK_AFTER = Duration.ofMinutes(1);
-    private static final Duration SHUTDOWN = Duration.ofSeconds(5);
 
     private final Scheduler scheduler;
     private final RunTransitions transitions;
@@ -72,7 +71,7 @@ class RunScheduler {
                 .pollingInterval(settings.heartbeat().compareTo(POLLING) < 0 ? settings.heartbeat() : POLLING)
                 .heartbeatInterval(settings.heartbeat())
                 .missedHeartbeatsLimit(MISSED_HEARTBEATS)
-                .shutdownMaxWait(SHUTDOWN)
+                .shutdownMaxWait(settings.endPatience())
                 .build();
     }
 

@@ -32,7 +32,8 @@ class LooksTest {
     private static Looks looks(Duration deadline) {
         Duration any = Duration.ofSeconds(1);
         return new Looks(
-                new NachlaufSettings(Path.of("."), List.of(), List.of(), List.of(), any, any, any, deadline, 100, ""),
+                new NachlaufSettings(
+                        Path.of("."), List.of(), List.of(), List.of(), any, any, any, any, deadline, 100, ""),
                 Clock.systemUTC());
     }
 

@@ -1,8 +1,10 @@
-package dev.nachlauf.acceptance;
+package dev.nachlauf.acceptance.torment;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.awaitility.Awaitility.await;
 
+import dev.nachlauf.acceptance.Installation;
+import dev.nachlauf.acceptance.Result;
 import dev.nachlauf.standins.postgresql.PrivateCluster;
 import java.time.Duration;
 import java.util.List;

@@ -1,4 +1,4 @@
-package dev.nachlauf.acceptance;
+package dev.nachlauf.acceptance.console;
 
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThat;
@@ -12,6 +12,7 @@ import com.microsoft.playwright.assertions.PlaywrightAssertions;
 import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.ColorScheme;
 import com.microsoft.playwright.options.Cookie;
+import dev.nachlauf.acceptance.Installation;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.net.http.HttpResponse;
@@ -496,7 +497,8 @@ class ConsoleTest {
                 "/connections/register/hut",
                 "/kept")) {
             open(path);
-            page.waitForLoadState(com.microsoft.playwright.options.LoadState.NETWORKIDLE);
+            assertThat(page.getByRole(AriaRole.HEADING).first()).isVisible();
+            assertThat(page.locator("[aria-busy=true]")).hasCount(0);
             page.evaluate(axe);
             look(ColorScheme.LIGHT);
             assertThat(violations("['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa']"))
