@@ -50,13 +50,13 @@ class HabitsTest {
 
     private static final Map<String, String> LONG_METHODS = Map.ofEntries(
             Map.entry("connectors/database/mariadb/MariadbSystem.lookUp", ONE_STORY),
-            Map.entry("connectors/database/postgresql/BinaryCopy.field", ONE_SWITCH),
             Map.entry("connectors/format/packed/Zip.members", ONE_STORY),
             Map.entry("core/formula/Compiler.closure", ONE_SWITCH),
             Map.entry("core/function/DateFunctions.all", TABLE),
             Map.entry("core/function/NumberFunctions.all", TABLE),
             Map.entry("core/function/PatternFunctions.all", TABLE),
             Map.entry("core/function/TextFunctions.all", TABLE),
+            Map.entry("core/record/CellCodec.write", ONE_SWITCH),
             Map.entry("core/run/BatchLedger.corrected", ONE_STORY),
             Map.entry("core/step/Shaping.flow", ONE_SWITCH),
             Map.entry("core/step/Treatments.combine", TABLE));

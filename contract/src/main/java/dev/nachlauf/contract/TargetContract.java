@@ -4,14 +4,10 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.nachlauf.core.system.Answer;
 import dev.nachlauf.core.system.Change;
+import dev.nachlauf.core.system.ChangeSet;
 import dev.nachlauf.core.system.RecordDescription;
-import dev.nachlauf.core.system.ReservesIds;
 import dev.nachlauf.core.system.Target;
-import dev.nachlauf.core.system.Target.FieldSet;
-import dev.nachlauf.core.system.Target.Keys;
 import dev.nachlauf.core.system.Target.Settlement;
-import dev.nachlauf.core.system.Target.Stored;
-import dev.nachlauf.core.system.Target.StoredRecord;
 import dev.nachlauf.core.system.Target.Unit;
 import dev.nachlauf.core.system.Target.UnitId;
 import dev.nachlauf.core.system.TargetUse;
@@ -68,53 +64,33 @@ public abstract class TargetContract {
         return new @Nullable Object[] {code, "Hut " + code, beds, new BigDecimal("24.50"), MAY};
     }
 
-    protected Change.Insert insert(long row, @Nullable Object[] values) {
-        return new Change.Insert(row, row, new Object[] {String.valueOf(values[0])}, null, values);
+    protected static Change.Insert insert(@Nullable Object[] values) {
+        return new Change.Insert(null, values);
     }
 
-    protected Change.Update update(long row, StoredRecord record, @Nullable Object[] after, int... fields) {
+    protected static Change.Update update(Matches.One record, @Nullable Object[] after, int... fields) {
         BitSet changed = new BitSet();
         @Nullable Object[] before = new @Nullable Object[after.length];
         for (int field : fields) {
             changed.set(field);
             before[field] = record.value(field);
         }
-        return new Change.Update(
-                row, row, new Object[] {String.valueOf(after[0])}, record.id(), record.mark(), before, after, changed);
+        return new Change.Update(record.id(), record.mark(), before, after, changed);
     }
 
-    protected Stored find(String... codes) {
-        List<Object[]> keys = new ArrayList<>();
-        for (String code : codes) {
-            keys.add(new Object[] {code});
-        }
-        return target.find(new Keys(USE.key(), keys), new FieldSet(FIELDS));
+    protected Matches find(String... codes) {
+        return Matches.find(target, List.of(codes), FIELDS.size());
     }
 
     /** Applies with ids reserved, as the engine does. */
-    protected List<Answer> apply(Unit unit, List<Change> changes) {
-        List<Change> prepared = new ArrayList<>(changes);
-        if (target instanceof ReservesIds reserves) {
-            int inserts = (int)
-                    changes.stream().filter(Change.Insert.class::isInstance).count();
-            List<Object> ids = inserts == 0 ? List.of() : reserves.reserve(inserts);
-            int next = 0;
-            for (int i = 0; i < prepared.size() && next < ids.size(); i++) {
-                if (prepared.get(i) instanceof Change.Insert insert) {
-                    prepared.set(
-                            i,
-                            new Change.Insert(
-                                    insert.row(), insert.group(), insert.key(), ids.get(next++), insert.after()));
-                }
-            }
-        }
-        return unit.apply(prepared);
+    protected List<Answer> apply(Unit unit, List<? extends Change> changes) {
+        return Applied.with(target, unit, changes);
     }
 
     protected void load(@Nullable Object[]... rows) {
         List<Change> changes = new ArrayList<>();
         for (@Nullable Object[] row : rows) {
-            changes.add(insert(changes.size() + 1, row));
+            changes.add(insert(row));
         }
         try (Unit unit = target.begin(UNIT)) {
             assertThat(apply(unit, changes)).allMatch(Answer.Done.class::isInstance);
@@ -130,10 +106,10 @@ public abstract class TargetContract {
     @Test
     void insertsAndFindsWithEveryValue() {
         load(hut("H-001", 8L), hut("H-002", null));
-        Stored stored = find("H-002", "H-003", "H-001");
+        Matches stored = find("H-002", "H-003", "H-001");
         assertThat(stored.matches(0)).isEqualTo(1);
         assertThat(stored.matches(1)).isZero();
-        StoredRecord first = stored.record(2);
+        Matches.One first = stored.record(2);
         assertThat(first.value(0)).isEqualTo("H-001");
         assertThat(first.value(2)).isEqualTo(8L);
         assertThat(first.value(3)).isEqualTo(new BigDecimal("24.50"));
@@ -148,9 +124,9 @@ public abstract class TargetContract {
     @Test
     void updatesWhatWasFound() {
         load(hut("H-001", 8L));
-        Stored stored = find("H-001");
+        Matches stored = find("H-001");
         try (Unit unit = target.begin(UNIT)) {
-            List<Answer> answers = apply(unit, List.of(update(1, stored.record(0), hut("H-001", 12L), 2)));
+            List<Answer> answers = apply(unit, List.of(update(stored.record(0), hut("H-001", 12L), 2)));
             assertThat(answers).hasSize(1).allMatch(Answer.Done.class::isInstance);
             assertThat(((Answer.Done) answers.getFirst()).id())
                     .isEqualTo(stored.record(0).id());
@@ -163,11 +139,10 @@ public abstract class TargetContract {
     @Test
     void deletesWhatWasFound() {
         load(hut("H-001", 8L), hut("H-002", 8L));
-        StoredRecord record = find("H-001").record(0);
+        Matches.One record = find("H-001").record(0);
         try (Unit unit = target.begin(UNIT)) {
-            Change delete =
-                    new Change.Delete(1, 1, new Object[] {"H-001"}, record.id(), record.mark(), hut("H-001", 8L));
-            assertThat(unit.apply(List.of(delete))).allMatch(Answer.Done.class::isInstance);
+            Change delete = new Change.Delete(record.id(), record.mark(), hut("H-001", 8L));
+            assertThat(apply(unit, List.of(delete))).allMatch(Answer.Done.class::isInstance);
             unit.commit();
         }
         assertThat(count()).isEqualTo(1);
@@ -177,14 +152,14 @@ public abstract class TargetContract {
     @Test
     void answersMovedWhereSomebodyChangedTheRecordSince() {
         load(hut("H-001", 8L), hut("H-002", 8L));
-        Stored stored = find("H-001", "H-002");
+        Matches stored = find("H-001", "H-002");
         changeElsewhere("H-001", 99);
         try (Unit unit = target.begin(UNIT)) {
             List<Answer> answers = apply(
                     unit,
                     List.of(
-                            update(1, stored.record(0), hut("H-001", 12L), 2),
-                            update(2, stored.record(1), hut("H-002", 12L), 2)));
+                            update(stored.record(0), hut("H-001", 12L), 2),
+                            update(stored.record(1), hut("H-002", 12L), 2)));
             assertThat(answers.get(0)).isInstanceOf(Answer.Moved.class);
             assertThat(answers.get(1)).isInstanceOf(Answer.Done.class);
             unit.commit();
@@ -196,7 +171,7 @@ public abstract class TargetContract {
     @Test
     void undoesWhatIsNotCommitted() {
         try (Unit unit = target.begin(UNIT)) {
-            apply(unit, List.of(insert(1, hut("H-001", 8L))));
+            apply(unit, List.of(insert(hut("H-001", 8L))));
             unit.close();
         }
         assertThat(count()).isZero();
@@ -206,20 +181,22 @@ public abstract class TargetContract {
     @Test
     void settlesACommittedUnitAsCommitted() {
         Unit unit = target.begin(UNIT);
-        apply(unit, List.of(insert(1, hut("H-001", 8L))));
+        apply(unit, List.of(insert(hut("H-001", 8L))));
         unit.commit();
         // the ledger knows the id of every record that was written
         Object id = find("H-001").record(0).id();
-        Change written = new Change.Insert(1, 1, new Object[] {"H-001"}, id, hut("H-001", 8L));
-        assertThat(target.settle(unit.token(), List.of(written))).isInstanceOf(Settlement.Committed.class);
+        Change written = new Change.Insert(id, hut("H-001", 8L));
+        assertThat(target.settle(unit.token(), ChangeSet.of(target.cells(), List.of(written))))
+                .isInstanceOf(Settlement.Committed.class);
     }
 
     @Test
     void settlesAnUndoneUnitAsRolledBack() {
         Unit unit = target.begin(UNIT);
-        apply(unit, List.of(insert(1, hut("H-001", 8L))));
+        apply(unit, List.of(insert(hut("H-001", 8L))));
         unit.close();
-        Settlement settlement = target.settle(unit.token(), List.of(insert(1, hut("H-001", 8L))));
+        Settlement settlement =
+                target.settle(unit.token(), ChangeSet.of(target.cells(), List.of(insert(hut("H-001", 8L)))));
         assertThat(settlement).isInstanceOf(Settlement.RolledBack.class);
     }
 }

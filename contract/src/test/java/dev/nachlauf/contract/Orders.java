@@ -79,6 +79,7 @@ final class Orders {
             """;
 
     private final MemorySystem memory;
+    private String job = JOB;
     private final Kept kept;
     private final Path folder;
 
@@ -88,12 +89,18 @@ final class Orders {
         this.folder = folder;
     }
 
-    private static Plan plan(String steps) {
+    /** The same job, of which the lines use nothing of their order. */
+    Orders apart() {
+        job = JOB.replace("order_id: order.order_id", "order_id: line");
+        return this;
+    }
+
+    private Plan plan(String steps) {
         List<Problem> problems = new ArrayList<>();
         List<SourceColumn> columns = Stream.of("no", "hut", "line", "article")
                 .map(name -> SourceColumn.text(new SourceField(name, "")))
                 .toList();
-        return JobFile.read(new SourceText("orders.yaml", JOB.formatted(steps.indent(2))), problems)
+        return JobFile.read(new SourceText("orders.yaml", job.formatted(steps.indent(2))), problems)
                 .flatMap(job -> Planner.plan(
                         job,
                         Surroundings.NONE,

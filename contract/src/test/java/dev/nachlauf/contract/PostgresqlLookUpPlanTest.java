@@ -4,8 +4,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.nachlauf.core.system.LooksUp;
 import dev.nachlauf.core.system.Target;
-import dev.nachlauf.core.system.Target.FieldSet;
-import dev.nachlauf.core.system.Target.Keys;
 import dev.nachlauf.core.system.TargetUse;
 import dev.nachlauf.core.system.Writes;
 import java.util.List;
@@ -47,7 +45,8 @@ class PostgresqlLookUpPlanTest {
         int expected = state.contains("INSERT") ? KEYS : 0;
         try (Writes system = Cluster.system(database)) {
             try (Target target = system.target(system.describe("hut").orElseThrow(), USE)) {
-                Target.Stored stored = target.find(new Keys(USE.key(), keys("H-")), new FieldSet(USE.fields()));
+                Matches stored =
+                        Matches.findRows(target, keys("H-"), USE.fields().size());
                 assertThat(IntStream.range(0, KEYS).filter(i -> stored.matches(i) == 1))
                         .hasSize(expected);
             }
@@ -67,8 +66,8 @@ class PostgresqlLookUpPlanTest {
         TargetUse byValley = new TargetUse(List.of("valley"), List.of("valley", "beds"));
         try (Writes system = Cluster.system(database)) {
             try (Target target = system.target(system.describe("hut").orElseThrow(), byValley)) {
-                Target.Stored stored =
-                        target.find(new Keys(byValley.key(), keys("V-")), new FieldSet(byValley.fields()));
+                Matches stored =
+                        Matches.findRows(target, keys("V-"), byValley.fields().size());
                 assertThat(IntStream.range(0, KEYS).filter(i -> stored.matches(i) == 1))
                         .hasSize(expected);
             }

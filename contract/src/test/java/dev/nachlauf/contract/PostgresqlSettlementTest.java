@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.system.Answer;
 import dev.nachlauf.core.system.Change;
+import dev.nachlauf.core.system.ChangeSet;
 import dev.nachlauf.core.system.EndsSessions;
 import dev.nachlauf.core.system.HoldsSession;
 import dev.nachlauf.core.system.Identified;
@@ -53,14 +54,18 @@ class PostgresqlSettlementTest {
         }
     }
 
+    private static Settlement settle(Target target, Token token, List<? extends Change> inDoubt) {
+        return target.settle(token, ChangeSet.of(target.cells(), inDoubt));
+    }
+
     private static Change.Insert insert(Object id, Object... values) {
-        return new Change.Insert(1, 1, new Object[] {values[0]}, id, values);
+        return new Change.Insert(id, values);
     }
 
     private static Change.Update update(Object id, int field, Object... values) {
         BitSet changed = new BitSet();
         changed.set(field);
-        return new Change.Update(1, 1, new Object[] {values[0]}, id, "", new Object[values.length], values, changed);
+        return new Change.Update(id, null, new Object[values.length], values, changed);
     }
 
     @Test
@@ -74,7 +79,7 @@ class PostgresqlSettlementTest {
                 changes.add(insert(null, "H-" + i, 8L));
             }
             Unit unit = target.begin(UNIT);
-            assertThat(unit.apply(changes)).allMatch(Answer.Done.class::isInstance);
+            assertThat(Applied.with(target, unit, changes)).allMatch(Answer.Done.class::isInstance);
             Token token = unit.token();
             killABackend(cluster);
             long ours = Long.parseLong(token.text().split(" ")[3]);
@@ -84,7 +89,7 @@ class PostgresqlSettlementTest {
             }
             assertThat(theirs).as("the number was given anew").isEqualTo(ours);
             Target again = target(system(cluster, "postgres"), "code", "beds");
-            assertThat(again.settle(token, changes)).isInstanceOf(Settlement.RolledBack.class);
+            assertThat(settle(again, token, changes)).isInstanceOf(Settlement.RolledBack.class);
             assertThat(cluster.query("postgres", "SELECT count(*) FROM hut")).isEqualTo("0");
         }
     }
@@ -112,16 +117,16 @@ class PostgresqlSettlementTest {
         List<Change> changes = List.of(insert(null, "H-1", 8L), insert(null, "H-2", 9L));
         Token token;
         try (Unit unit = target.begin(UNIT)) {
-            unit.apply(changes);
+            Applied.with(target, unit, changes);
             token = unit.token();
             unit.commit();
         }
         List<Change> asLedger = List.of(insert("H-1", "H-1", 8L), insert("H-2", "H-2", 9L));
-        assertThat(target.settle(token, asLedger)).isInstanceOf(Settlement.Committed.class);
+        assertThat(settle(target, token, asLedger)).isInstanceOf(Settlement.Committed.class);
         Cluster.SHARED.execute(database, "UPDATE hut SET beds = 1 WHERE code = 'H-1'");
-        assertThat(target.settle(token, asLedger)).isInstanceOf(Settlement.Committed.class);
+        assertThat(settle(target, token, asLedger)).isInstanceOf(Settlement.Committed.class);
         Cluster.SHARED.execute(database, "DELETE FROM hut");
-        assertThat(target.settle(token, asLedger)).isInstanceOf(Settlement.RolledBack.class);
+        assertThat(settle(target, token, asLedger)).isInstanceOf(Settlement.RolledBack.class);
     }
 
     @Test
@@ -133,10 +138,10 @@ class PostgresqlSettlementTest {
         Change first = update(1L, 1, "H-1", 8L);
         Change second = update(2L, 1, "H-2", 9L);
         Change third = update(3L, 1, "H-3", 8L);
-        assertThat(target.settle(OF_ANOTHER_TIME, List.of(first, second)))
+        assertThat(settle(target, OF_ANOTHER_TIME, List.of(first, second)))
                 .as("somebody else may have written the same to one of them")
                 .isInstanceOf(Settlement.RolledBack.class);
-        assertThat(target.settle(OF_ANOTHER_TIME, List.of(first, second, third)))
+        assertThat(settle(target, OF_ANOTHER_TIME, List.of(first, second, third)))
                 .isInstanceOf(Settlement.Committed.class);
     }
 
@@ -146,7 +151,7 @@ class PostgresqlSettlementTest {
                 CREATE TABLE hut (id integer PRIMARY KEY, code text UNIQUE, beds integer);
                 INSERT INTO hut VALUES (17, 'THEIRS', 8)""");
         Target target = target(system(Cluster.SHARED, database), "code", "beds");
-        assertThat(target.settle(OF_ANOTHER_TIME, List.of(insert(17L, "OURS", 8L))))
+        assertThat(settle(target, OF_ANOTHER_TIME, List.of(insert(17L, "OURS", 8L))))
                 .isInstanceOf(Settlement.RolledBack.class);
     }
 
@@ -159,18 +164,18 @@ class PostgresqlSettlementTest {
         Target target = target(system(Cluster.SHARED, database), "code", "doc", "place", "label", "price");
         Object[] there = {"H-1", "{\"a\": 1}", "(1,2)", "seekogel", new java.math.BigDecimal("24.5")};
         for (int field = 1; field < there.length; field++) {
-            assertThat(target.settle(OF_ANOTHER_TIME, List.of(update("H-1", field, there))))
+            assertThat(settle(target, OF_ANOTHER_TIME, List.of(update("H-1", field, there))))
                     .as("field " + field)
                     .isInstanceOf(Settlement.Committed.class);
         }
         Object[] otherCase = there.clone();
         otherCase[3] = "Seekogel";
-        assertThat(target.settle(OF_ANOTHER_TIME, List.of(update("H-1", 3, otherCase))))
+        assertThat(settle(target, OF_ANOTHER_TIME, List.of(update("H-1", 3, otherCase))))
                 .as("a change of case alone that was undone")
                 .isInstanceOf(Settlement.RolledBack.class);
         Object[] otherDocument = there.clone();
         otherDocument[1] = "{\"a\":1}";
-        assertThat(target.settle(OF_ANOTHER_TIME, List.of(update("H-1", 1, otherDocument))))
+        assertThat(settle(target, OF_ANOTHER_TIME, List.of(update("H-1", 1, otherDocument))))
                 .isInstanceOf(Settlement.RolledBack.class);
     }
 
@@ -181,7 +186,7 @@ class PostgresqlSettlementTest {
         Target left = target(system, "code", "beds");
         Target stays = target(system, "code", "beds");
         Unit unit = left.begin(UNIT);
-        unit.apply(List.of(insert(null, "H-1", 8L)));
+        Applied.with(left, unit, List.of(insert(null, "H-1", 8L)));
         String session = ((HoldsSession) left).session();
         ((EndsSessions) system).end(session.split(" ")[0] + " 0.5");
         assertThat(((HoldsSession) left).session()).isEqualTo(session);
@@ -218,11 +223,11 @@ class PostgresqlSettlementTest {
         Target blocks = target(system, "code", "beds");
         Target waits = target(system, "code", "beds");
         Unit holding = blocks.begin(UNIT);
-        holding.apply(List.of(insert(null, "H-1", 8L)));
+        Applied.with(blocks, holding, List.of(insert(null, "H-1", 8L)));
         List<Throwable> failures = new ArrayList<>();
         Thread thread = Thread.ofPlatform().start(() -> {
             try (Unit unit = waits.begin(UNIT)) {
-                unit.apply(List.of(insert(null, "H-1", 8L)));
+                Applied.with(waits, unit, List.of(insert(null, "H-1", 8L)));
             } catch (CannotGoOn e) {
                 failures.add(e);
             }

@@ -3,14 +3,13 @@ package dev.nachlauf.contract;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.record.CellCodec;
+import dev.nachlauf.core.record.RowBlock;
 import dev.nachlauf.core.system.Answer;
 import dev.nachlauf.core.system.Change;
 import dev.nachlauf.core.system.ComparesKeys;
 import dev.nachlauf.core.system.Respells;
 import dev.nachlauf.core.system.Target;
-import dev.nachlauf.core.system.Target.FieldSet;
-import dev.nachlauf.core.system.Target.Keys;
-import dev.nachlauf.core.system.Target.StoredRecord;
 import dev.nachlauf.core.system.Target.Unit;
 import dev.nachlauf.core.system.Target.UnitId;
 import dev.nachlauf.core.system.TargetUse;
@@ -50,18 +49,43 @@ class PostgresqlSpellingTest {
     private List<Answer> insert(List<Object[]> rows) {
         List<Change> changes = new ArrayList<>();
         for (Object[] row : rows) {
-            changes.add(new Change.Insert(changes.size() + 1, changes.size() + 1, new Object[] {row[0]}, null, row));
+            changes.add(new Change.Insert(null, row));
         }
         try (Unit unit = target.begin(new UnitId("1", 1, 0))) {
-            List<Answer> answers = unit.apply(changes);
+            List<Answer> answers = Applied.with(target, unit, changes);
             unit.commit();
             return answers;
         }
     }
 
-    private StoredRecord stored(TargetUse use, Object key) {
-        return target.find(new Keys(use.key(), List.<Object[]>of(new Object[] {key})), new FieldSet(use.fields()))
+    private Matches.One stored(TargetUse use, Object key) {
+        return Matches.findRows(
+                        target,
+                        List.<Object[]>of(new Object[] {key}),
+                        use.fields().size())
                 .record(0);
+    }
+
+    /** Values as the table would spell them. */
+    private List<Object[]> respelled(List<Object[]> rows) {
+        List<CellCodec> codecs = target.cells().fields();
+        RowBlock.Builder block = new RowBlock.Builder(codecs.size(), rows.size());
+        for (Object[] row : rows) {
+            for (int field = 0; field < row.length; field++) {
+                block.add(row[field], codecs.get(field));
+            }
+        }
+        RowBlock own = ((Respells) target)
+                .respelled(block.build(), IntStream.range(0, rows.size()).toArray());
+        List<Object[]> values = new ArrayList<>();
+        for (int row = 0; row < rows.size(); row++) {
+            Object[] one = new Object[codecs.size()];
+            for (int field = 0; field < one.length; field++) {
+                one[field] = own.value(row, field, codecs.get(field));
+            }
+            values.add(one);
+        }
+        return values;
     }
 
     private String asked(String sql) {
@@ -178,8 +202,8 @@ class PostgresqlSpellingTest {
             "A "
         };
         assertThat(written(insert(List.<Object[]>of(row)))).containsExactly(true);
-        Object[] spelled = ((Respells) target).respelled(List.<Object[]>of(row)).getFirst();
-        StoredRecord stored = stored(use, "H-1");
+        Object[] spelled = respelled(List.<Object[]>of(row)).getFirst();
+        Matches.One stored = stored(use, "H-1");
         for (int field = 0; field < row.length; field++) {
             assertThat(stored.same(field, spelled[field]))
                     .as(use.fields().get(field))
@@ -189,7 +213,7 @@ class PostgresqlSpellingTest {
         assertThat(spelled[4]).isEqualTo("01:30:00");
         Object[] broken = row.clone();
         broken[1] = "{no document";
-        List<Object[]> both = ((Respells) target).respelled(List.of(row, broken));
+        List<Object[]> both = respelled(List.of(row, broken));
         assertThat(both.get(1)[1]).isEqualTo("{no document");
         assertThat(both.get(1)[2]).isEqualTo("abcdef00-0000-4000-8000-000000000001");
     }
@@ -202,7 +226,7 @@ class PostgresqlSpellingTest {
                 INSERT INTO hut VALUES ('H-1', 0.1::float8 + 0.2::float8, 'NaN', 'old'), ('H-2', 1, 2, 'old');""", use);
         List<Change> changes = new ArrayList<>();
         for (String code : List.of("H-1", "H-2")) {
-            StoredRecord record = stored(use, code);
+            Matches.One record = stored(use, code);
             BitSet changed = new BitSet();
             changed.set(3);
             Object[] before = {code, record.value(1), record.value(2), "old"};
@@ -211,11 +235,10 @@ class PostgresqlSpellingTest {
                 after[2] = new BigDecimal("3");
                 changed.set(2);
             }
-            changes.add(new Change.Update(
-                    1, changes.size(), new Object[] {code}, record.id(), record.mark(), before, after, changed));
+            changes.add(new Change.Update(record.id(), record.mark(), before, after, changed));
         }
         try (Unit unit = target.begin(new UnitId("1", 1, 0))) {
-            assertThat(written(unit.apply(changes))).containsExactly(true, true);
+            assertThat(written(Applied.with(target, unit, changes))).containsExactly(true, true);
             unit.commit();
         }
         assertThat(asked("SELECT string_agg(concat_ws(' ', share, total, name), ', ' ORDER BY code) FROM hut"))

@@ -8,14 +8,15 @@ import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Place;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.record.RowBlock;
 import dev.nachlauf.core.system.Answer;
 import dev.nachlauf.core.system.Change;
+import dev.nachlauf.core.system.ChangeSet;
 import dev.nachlauf.core.system.FieldDescription;
 import dev.nachlauf.core.system.RecordDescription;
 import dev.nachlauf.core.system.Settings;
 import dev.nachlauf.core.system.Target;
 import dev.nachlauf.core.system.Target.Settlement;
-import dev.nachlauf.core.system.Target.StoredRecord;
 import dev.nachlauf.core.system.Target.Token;
 import dev.nachlauf.core.system.Target.Unit;
 import dev.nachlauf.core.system.Target.UnitId;
@@ -84,6 +85,10 @@ class PostgresqlTargetTest extends TargetContract {
         target = system.target(system.describe("hut").orElseThrow(), USE);
     }
 
+    private Settlement settle(Token token, Change... changes) {
+        return target.settle(token, ChangeSet.of(target.cells(), List.of(changes)));
+    }
+
     private static ProblemCode code(Answer answer) {
         return ((Answer.Refused) answer).problems().getFirst().code();
     }
@@ -94,7 +99,15 @@ class PostgresqlTargetTest extends TargetContract {
         reopen(
                 "INSERT INTO hut (hut_code, name) SELECT 'W-' || n, repeat('wide ', 200000) FROM generate_series(1, 200) n");
         String[] all = IntStream.rangeClosed(1, 200).mapToObj(n -> "W-" + n).toArray(String[]::new);
-        assertThatThrownBy(() -> find(all))
+        RowBlock.Builder keys = new RowBlock.Builder(FIELDS.size(), all.length);
+        for (String code : all) {
+            for (int field = 0; field < FIELDS.size(); field++) {
+                keys.add(field == 0 ? code : null, target.cells().fields().get(field));
+            }
+        }
+        ChangeSet differing = new ChangeSet(target.cells(), keys.build());
+        int[] rows = IntStream.range(0, all.length).toArray();
+        assertThatThrownBy(() -> target.find(differing.rows(), rows, differing::update))
                 .isInstanceOfSatisfying(
                         CannotGoOn.class,
                         e -> assertThat(e.problems().getFirst().code()).isEqualTo(ProblemCode.BATCH_TOO_LARGE));
@@ -126,10 +139,10 @@ class PostgresqlTargetTest extends TargetContract {
             List<Answer> answers = apply(
                     unit,
                     List.of(
-                            insert(1, hut("H-001", 8L)),
-                            insert(2, hut("H-002", -1L)),
-                            insert(3, hut("H-003", 8L)),
-                            insert(4, hut("H-004", -2L))));
+                            insert(hut("H-001", 8L)),
+                            insert(hut("H-002", -1L)),
+                            insert(hut("H-003", 8L)),
+                            insert(hut("H-004", -2L))));
             assertThat(answers.get(0)).isInstanceOf(Answer.Done.class);
             assertThat(answers.get(2)).isInstanceOf(Answer.Done.class);
             assertThat(code(answers.get(1))).isEqualTo(ProblemCode.CHECK_FAILED);
@@ -146,7 +159,7 @@ class PostgresqlTargetTest extends TargetContract {
         assertThat(find("H-001").matches(0)).isZero();
         Cluster.SHARED.execute(database, "INSERT INTO hut (hut_code, name) VALUES ('H-001', 'Theirs')");
         try (Unit unit = target.begin(UNIT)) {
-            List<Answer> answers = apply(unit, List.of(insert(1, hut("H-001", 8L)), insert(2, hut("H-002", 8L))));
+            List<Answer> answers = apply(unit, List.of(insert(hut("H-001", 8L)), insert(hut("H-002", 8L))));
             assertThat(answers.get(0)).isInstanceOf(Answer.Moved.class);
             assertThat(answers.get(1)).isInstanceOf(Answer.Done.class);
             unit.commit();
@@ -168,14 +181,14 @@ class PostgresqlTargetTest extends TargetContract {
                   RETURN NULL;
                 END $$;
                 CREATE TRIGGER gate AFTER INSERT ON hut FOR EACH ROW EXECUTE FUNCTION gate()""");
-        StoredRecord record = find("H-001").record(0);
+        Matches.One record = find("H-001").record(0);
         try (ExecutorService hands = Executors.newFixedThreadPool(2);
                 Connection gate = Cluster.SHARED.connect(database)) {
             gate.createStatement().execute("SELECT pg_advisory_lock(42)");
             Future<List<Answer>> ours = hands.submit(() -> {
                 try (Unit unit = target.begin(UNIT)) {
                     List<Answer> answers =
-                            apply(unit, List.of(update(1, record, hut("H-001", 12L), 2), insert(2, hut("H-BAD", 8L))));
+                            apply(unit, List.of(update(record, hut("H-001", 12L), 2), insert(hut("H-BAD", 8L))));
                     unit.commit();
                     return answers;
                 }
@@ -213,10 +226,10 @@ class PostgresqlTargetTest extends TargetContract {
             List<Answer> answers = apply(
                     unit,
                     List.of(
-                            insert(1, hut("H-001", 8L)),
-                            insert(2, hut("H-002", 8L)),
-                            insert(3, hut("H-003", 8L)),
-                            insert(4, hut("H-004", 8L))));
+                            insert(hut("H-001", 8L)),
+                            insert(hut("H-002", 8L)),
+                            insert(hut("H-003", 8L)),
+                            insert(hut("H-004", 8L))));
             assertThat(code(answers.get(0))).isEqualTo(ProblemCode.NOT_WRITTEN);
             assertThat(((Answer.Done) answers.get(1)).stored())
                     .containsExactly("H-002", "Hut H-002", 5L, hut("", 1L)[3], hut("", 1L)[4]);
@@ -234,9 +247,9 @@ class PostgresqlTargetTest extends TargetContract {
         reopen("""
                 CREATE FUNCTION never() RETURNS trigger LANGUAGE plpgsql AS $$ BEGIN RETURN NULL; END $$;
                 CREATE TRIGGER never BEFORE UPDATE ON hut FOR EACH ROW EXECUTE FUNCTION never();""");
-        Target.Stored stored = find("H-001");
+        Matches stored = find("H-001");
         try (Unit unit = target.begin(UNIT)) {
-            List<Answer> answers = apply(unit, List.of(update(1, stored.record(0), hut("H-001", 9L), 2)));
+            List<Answer> answers = apply(unit, List.of(update(stored.record(0), hut("H-001", 9L), 2)));
             assertThat(code(answers.getFirst())).isEqualTo(ProblemCode.NOT_WRITTEN);
         }
     }
@@ -249,7 +262,7 @@ class PostgresqlTargetTest extends TargetContract {
         try (Unit unit = target.begin(UNIT)) {
             Object[] known = hut("H-001", 8L);
             known[1] = "SEE";
-            List<Answer> answers = apply(unit, List.of(insert(1, known), insert(2, hut("H-002", 8L))));
+            List<Answer> answers = apply(unit, List.of(insert(known), insert(hut("H-002", 8L))));
             assertThat(answers.get(0)).isInstanceOf(Answer.Done.class);
             assertThat(code(answers.get(1))).isEqualTo(ProblemCode.REFERENCE_MISSING);
             unit.commit();
@@ -293,12 +306,11 @@ class PostgresqlTargetTest extends TargetContract {
         };
         try (Target stays = system.target(system.describe("stay").orElseThrow(), use)) {
             try (Unit unit = stays.begin(UNIT)) {
-                assertThat(unit.apply(List.of(new Change.Insert(1, 1, new Object[] {"S1"}, null, values))))
+                assertThat(Applied.with(stays, unit, List.of(new Change.Insert(null, values))))
                         .allMatch(Answer.Done.class::isInstance);
                 unit.commit();
             }
-            Target.Stored stored = stays.find(
-                    new Target.Keys(use.key(), List.<Object[]>of(new Object[] {"S1"})), new Target.FieldSet(fields));
+            Matches stored = Matches.findRows(stays, List.<Object[]>of(new Object[] {"S1"}), fields.size());
             assertThat(stored.matches(0)).isEqualTo(1);
             for (int i = 1; i < values.length; i++) {
                 assertThat(stored.record(0).same(i, values[i]))
@@ -313,12 +325,12 @@ class PostgresqlTargetTest extends TargetContract {
     void aTransactionUnderWayIsEndedAndSettledAsRolledBack() {
         Target other = system().target(system.describe("hut").orElseThrow(), USE);
         Unit unit = other.begin(UNIT);
-        unit.apply(List.of(new Change.Insert(1, 1, new Object[] {"H-001"}, 17L, hut("H-001", 8L))));
+        Applied.with(other, unit, List.of(new Change.Insert(17L, hut("H-001", 8L))));
         Token token = unit.token();
-        assertThat(target.settle(token, List.of())).isInstanceOf(Settlement.NotYet.class);
-        Settlement later = target.settle(token, List.of());
+        assertThat(settle(token)).isInstanceOf(Settlement.NotYet.class);
+        Settlement later = settle(token);
         for (int i = 0; i < 1_000 && later instanceof Settlement.NotYet; i++) {
-            later = target.settle(token, List.of());
+            later = settle(token);
         }
         assertThat(later).isInstanceOf(Settlement.RolledBack.class);
         assertThat(count()).isZero();
@@ -330,14 +342,14 @@ class PostgresqlTargetTest extends TargetContract {
         load(hut("H-001", 8L));
         Object id = find("H-001").record(0).id();
         Token before = new Token("0 0 0 1 1");
-        Change there = new Change.Insert(1, 1, new Object[] {"H-001"}, id, hut("H-001", 8L));
-        Change absent = new Change.Insert(2, 2, new Object[] {"H-002"}, 4711L, hut("H-002", 8L));
-        assertThat(target.settle(before, List.of(there))).isInstanceOf(Settlement.Committed.class);
-        assertThat(target.settle(before, List.of(absent))).isInstanceOf(Settlement.RolledBack.class);
-        Change after = update(1, find("H-001").record(0), hut("H-001", 8L), 2);
-        Change notYet = update(1, find("H-001").record(0), hut("H-001", 9L), 2);
-        assertThat(target.settle(before, List.of(after))).isInstanceOf(Settlement.Committed.class);
-        assertThat(target.settle(before, List.of(notYet))).isInstanceOf(Settlement.RolledBack.class);
+        Change there = new Change.Insert(id, hut("H-001", 8L));
+        Change absent = new Change.Insert(4711L, hut("H-002", 8L));
+        assertThat(settle(before, there)).isInstanceOf(Settlement.Committed.class);
+        assertThat(settle(before, absent)).isInstanceOf(Settlement.RolledBack.class);
+        Change after = update(find("H-001").record(0), hut("H-001", 8L), 2);
+        Change notYet = update(find("H-001").record(0), hut("H-001", 9L), 2);
+        assertThat(settle(before, after)).isInstanceOf(Settlement.Committed.class);
+        assertThat(settle(before, notYet)).isInstanceOf(Settlement.RolledBack.class);
     }
 
     @Test
@@ -350,13 +362,11 @@ class PostgresqlTargetTest extends TargetContract {
                 Connection connection = Cluster.SHARED.connect(database)) {
             try (Unit unit = odd.begin(UNIT)) {
                 Object[] values = {"a'; DROP TABLE hut; --", 2L, "x"};
-                assertThat(unit.apply(List.of(new Change.Insert(1, 1, new Object[] {values[0], 2L}, null, values))))
+                assertThat(Applied.with(odd, unit, List.of(new Change.Insert(null, values))))
                         .allMatch(Answer.Done.class::isInstance);
                 unit.commit();
             }
-            Target.Stored stored = odd.find(
-                    new Target.Keys(use.key(), List.<Object[]>of(new Object[] {"a'; DROP TABLE hut; --", 2L})),
-                    new Target.FieldSet(use.fields()));
+            Matches stored = Matches.findRows(odd, List.<Object[]>of(new Object[] {"a'; DROP TABLE hut; --", 2L}), 3);
             assertThat(stored.matches(0)).isEqualTo(1);
             assertThat(stored.record(0).id()).isEqualTo(List.of("a'; DROP TABLE hut; --", 2L));
             assertThat(connection.isClosed()).isFalse();

@@ -53,6 +53,18 @@ class WritesTogetherTest {
     }
 
     @Test
+    void writesThatUseNothingOfEachOtherGoTogetherToo() throws IOException {
+        String lines = "no;hut;line;article\nO-1;H-1;1;flour\nO-2;H-2;2;rope\nO-1;H-1;3;gas\nO-3;H-3;4;wood\n";
+        RunResult result = new Orders(memory, kept, scratch).apart().load(lines, "", 2);
+        assertThat(result.state()).as(result.toString()).isEqualTo(RunState.FINISHED);
+        assertThat(result.balance().gap()).isEmpty();
+        assertThat(memory.records("order")).hasSize(3);
+        assertThat(memory.records("line"))
+                .extracting(line -> line.get("order_id"))
+                .contains(1L, 2L, 3L);
+    }
+
+    @Test
     void whatIsLoadedTwiceIsUnchangedInEveryWrite() throws IOException {
         run(ORDERS, 100);
         kept.chunks.clear();

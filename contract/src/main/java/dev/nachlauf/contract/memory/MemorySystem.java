@@ -3,17 +3,24 @@ package dev.nachlauf.contract.memory;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
-import dev.nachlauf.core.system.Answer;
+import dev.nachlauf.core.record.ByteSink;
+import dev.nachlauf.core.record.CellCodec;
+import dev.nachlauf.core.record.RowBlock;
+import dev.nachlauf.core.system.Answers;
+import dev.nachlauf.core.system.Cells;
 import dev.nachlauf.core.system.Change;
+import dev.nachlauf.core.system.ChangeSet;
 import dev.nachlauf.core.system.LooksUp;
 import dev.nachlauf.core.system.RecordDescription;
 import dev.nachlauf.core.system.ReservesIds;
+import dev.nachlauf.core.system.StoredRecord;
 import dev.nachlauf.core.system.Target;
 import dev.nachlauf.core.system.TargetUse;
 import dev.nachlauf.core.system.Writes;
 import dev.nachlauf.core.system.WritesTogether;
 import dev.nachlauf.core.value.Values;
 import java.util.ArrayList;
+import java.util.BitSet;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -180,10 +187,12 @@ public final class MemorySystem implements Writes, LooksUp {
     private final class MemoryTarget implements Target, ReservesIds, WritesTogether {
         private final String type;
         private final TargetUse use;
+        private final Cells cells;
 
         MemoryTarget(String type, TargetUse use) {
             this.type = type;
             this.use = use;
+            this.cells = Cells.plain(use);
         }
 
         @Override
@@ -192,26 +201,46 @@ public final class MemorySystem implements Writes, LooksUp {
         }
 
         @Override
-        public Stored find(Keys keys, FieldSet wanted) {
-            synchronized (MemorySystem.this) {
-                List<List<Row>> found = new ArrayList<>();
-                for (Object[] key : keys.values()) {
-                    found.add(rows.values().stream()
-                            .filter(row -> row.type.equals(type) && matches(row, keys.fields(), key))
-                            .toList());
-                }
-                return new MemoryStored(found, wanted.names());
-            }
+        public Cells cells() {
+            return cells;
         }
 
         @Override
-        public List<Object> reserve(int count) {
-            synchronized (MemorySystem.this) {
-                List<Object> ids = new ArrayList<>();
-                for (int i = 0; i < count; i++) {
-                    ids.add(nextId++);
+        public void find(RowBlock block, int[] which, Found found) {
+            List<Integer> key = cells.key();
+            StoredRecord record = new StoredRecord(cells);
+            for (int number : which) {
+                Object[] parts = key.stream()
+                        .map(field -> block.value(number, field, CellCodec.ANY))
+                        .toArray();
+                for (Row row : matching(parts)) {
+                    found.take(number, record.over(spelled(row), 0));
                 }
-                return ids;
+            }
+        }
+
+        private List<Row> matching(Object[] key) {
+            synchronized (MemorySystem.this) {
+                return rows.values().stream()
+                        .filter(row -> row.type.equals(type) && matches(row, use.key(), key))
+                        .toList();
+            }
+        }
+
+        private byte[] spelled(Row row) {
+            ByteSink out = new ByteSink(256);
+            CellCodec.ANY.write(row.mark, out);
+            CellCodec.ANY.write(row.id, out);
+            use.fields().forEach(field -> CellCodec.ANY.write(row.values.get(field), out));
+            return out.toArray();
+        }
+
+        @Override
+        public void reserve(ChangeSet changes, int[] inserts) {
+            synchronized (MemorySystem.this) {
+                for (int insert : inserts) {
+                    changes.identify(insert, nextId++);
+                }
             }
         }
 
@@ -230,13 +259,14 @@ public final class MemorySystem implements Writes, LooksUp {
         }
 
         @Override
-        public List<Answer> apply(Unit unit, Target beside, List<Change> changes) {
+        public void apply(Unit unit, Target beside, ChangeSet changes, int[] which, Answers answers) {
             MemoryTarget other = (MemoryTarget) beside;
-            return new MemoryUnit(other.type, other.use, unit.token(), ((MemoryUnit) unit).work).apply(changes);
+            new MemoryUnit(other.type, other.use, unit.token(), ((MemoryUnit) unit).work)
+                    .apply(changes, which, answers);
         }
 
         @Override
-        public Settlement settle(Token token, List<Change> inDoubt) {
+        public Settlement settle(Token token, ChangeSet inDoubt) {
             synchronized (MemorySystem.this) {
                 return committed.contains(token.text()) ? new Settlement.Committed() : new Settlement.RolledBack();
             }
@@ -245,39 +275,6 @@ public final class MemorySystem implements Writes, LooksUp {
         @Override
         public void close() {
             // nothing is held open
-        }
-    }
-
-    private record MemoryStored(List<List<Row>> found, List<String> fields) implements Target.Stored {
-        @Override
-        public int matches(int key) {
-            return Math.min(2, found.get(key).size());
-        }
-
-        @Override
-        public Target.StoredRecord record(int key) {
-            Row row = found.get(key).getFirst();
-            return new Target.StoredRecord() {
-                @Override
-                public Object id() {
-                    return row.id;
-                }
-
-                @Override
-                public Object mark() {
-                    return row.mark;
-                }
-
-                @Override
-                public @Nullable Object value(int field) {
-                    return row.values.get(fields.get(field));
-                }
-
-                @Override
-                public boolean same(int field, @Nullable Object value) {
-                    return Values.same(value(field), value);
-                }
-            };
         }
     }
 
@@ -300,52 +297,58 @@ public final class MemorySystem implements Writes, LooksUp {
         }
 
         @Override
-        public List<Answer> apply(List<Change> changes) {
+        public void apply(ChangeSet changes, int[] which, Answers answers) {
             synchronized (MemorySystem.this) {
-                return changes.stream().map(this::answer).toList();
+                for (int number : which) {
+                    answer(changes, number, answers);
+                }
             }
         }
 
-        private Answer answer(Change change) {
-            return switch (change) {
+        private void answer(ChangeSet changes, int number, Answers answers) {
+            switch (changes.change(number)) {
                 case Change.Insert insert -> {
-                    Map<String, @Nullable Object> values = merged(new LinkedHashMap<>(), insert.after());
                     long id = insert.id() instanceof Long reserved ? reserved : nextId++;
-                    yield refusal.apply(values)
-                            .<Answer>map(problem -> new Answer.Refused(List.of(problem)))
-                            .orElseGet(() -> {
-                                work.add(() -> put(new Row(type, id, nextMark++, values)));
-                                return new Answer.Done(id, null);
-                            });
+                    BitSet all = new BitSet();
+                    all.set(0, insert.after().length);
+                    Map<String, @Nullable Object> values = merged(new LinkedHashMap<>(), insert.after(), all);
+                    write(number, new Row(type, id, nextMark++, values), answers);
                 }
                 case Change.Update update -> {
                     Row row = rows.get((Long) update.id());
-                    if (row == null || !update.mark().equals(row.mark)) {
-                        yield new Answer.Moved();
+                    if (row == null || !Values.same(update.mark(), row.mark)) {
+                        answers.moved(number);
+                        return;
                     }
-                    Map<String, @Nullable Object> values = merged(new LinkedHashMap<>(row.values), update.after());
-                    yield refusal.apply(values)
-                            .<Answer>map(problem -> new Answer.Refused(List.of(problem)))
-                            .orElseGet(() -> {
-                                work.add(() -> put(new Row(type, row.id, nextMark++, values)));
-                                return new Answer.Done(row.id, null);
-                            });
+                    Map<String, @Nullable Object> values =
+                            merged(new LinkedHashMap<>(row.values), update.after(), update.changed());
+                    write(number, new Row(type, row.id, nextMark++, values), answers);
                 }
                 case Change.Delete delete -> {
                     Row row = rows.get((Long) delete.id());
-                    if (row == null || !delete.mark().equals(row.mark)) {
-                        yield new Answer.Moved();
+                    if (row == null || !Values.same(delete.mark(), row.mark)) {
+                        answers.moved(number);
+                        return;
                     }
                     work.add(() -> rows.remove(row.id));
-                    yield new Answer.Done(row.id, null);
+                    answers.done(number);
                 }
-            };
+            }
         }
 
-        private Map<String, @Nullable Object> merged(Map<String, @Nullable Object> values, @Nullable Object[] written) {
-            for (int i = 0; i < written.length; i++) {
-                values.put(use.fields().get(i), written[i]);
+        private void write(int number, Row row, Answers answers) {
+            Optional<Problem> problem = refusal.apply(row.values);
+            if (problem.isPresent()) {
+                answers.refused(number, List.of(problem.get()));
+            } else {
+                work.add(() -> put(row));
+                answers.done(number, row.id);
             }
+        }
+
+        private Map<String, @Nullable Object> merged(
+                Map<String, @Nullable Object> values, @Nullable Object[] written, BitSet which) {
+            which.stream().forEach(field -> values.put(use.fields().get(field), written[field]));
             return values;
         }
 

@@ -41,23 +41,9 @@ public record Counts(
         return new Counts(read, skipped, rejected, 0, 0, 0, 0, 0, 0, warned);
     }
 
-    /** One row that a write took. */
-    public static Counts taken(Outcome outcome) {
-        return new Counts(
-                0,
-                0,
-                0,
-                is(outcome == Outcome.INSERTED),
-                is(outcome == Outcome.UPDATED),
-                is(outcome == Outcome.UNCHANGED),
-                is(outcome == Outcome.DELETED),
-                is(outcome == Outcome.ISSUED),
-                is(outcome == Outcome.REJECTED),
-                0);
-    }
-
-    private static long is(boolean truth) {
-        return truth ? 1 : 0;
+    /** What became of rows in a write. */
+    public static Counts taken(long inserted, long updated, long unchanged, long deleted, long issued, long refused) {
+        return new Counts(0, 0, 0, inserted, updated, unchanged, deleted, issued, refused, 0);
     }
 
     /** Rows that the write took, by the sum of their outcomes. */

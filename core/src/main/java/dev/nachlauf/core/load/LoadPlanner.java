@@ -6,150 +6,194 @@ import dev.nachlauf.core.plan.PlannedWrite;
 import dev.nachlauf.core.plan.PlannedWrite.Output;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
-import dev.nachlauf.core.step.WriteRow;
-import dev.nachlauf.core.system.Change;
-import dev.nachlauf.core.system.Target.Stored;
-import dev.nachlauf.core.system.Target.StoredRecord;
+import dev.nachlauf.core.record.CellCodec;
+import dev.nachlauf.core.record.RowBlock;
+import dev.nachlauf.core.system.Cells;
+import dev.nachlauf.core.system.ChangeSet;
+import dev.nachlauf.core.system.StoredRecord;
+import dev.nachlauf.core.system.Target;
 import dev.nachlauf.core.value.Values;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.BitSet;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
-import org.jspecify.annotations.Nullable;
+import java.util.TreeMap;
+import java.util.function.IntToLongFunction;
 
-/** Decides row by row what has to be written: match by key, compare field by field. */
-public final class LoadPlanner {
-    private LoadPlanner() {}
+/**
+ * Decides row by row what has to be written: match by key, compare field by field. It is handed the stored records as
+ * they come, one after the other, and keeps of each only what differs.
+ */
+public final class LoadPlanner implements Target.Found {
+    private final PlannedWrite write;
+    private final List<Output> outputs;
+    private final Cells cells;
+    private final ChangeSet changes;
+    private final RowBlock rows;
+    /** Whether some field is written under conditions. */
+    private final boolean conditions;
 
-    /** One decision per row, in order; {@code stored} answers for the rows' keys by the same index. */
-    public static List<Decision> plan(PlannedWrite write, List<WriteRow> rows, Stored stored) {
-        List<Decision> decisions = new ArrayList<>(rows.size());
-        boolean masks =
-                write.fields().stream().anyMatch(output -> output.rule() != WriteRule.ALWAYS || output.leaveBlank());
-        for (int i = 0; i < rows.size(); i++) {
-            decisions.add(decide(write, masks, rows.get(i), stored, i));
+    private final BitSet found = new BitSet();
+    private final BitSet ambiguous = new BitSet();
+
+    /** @param changes takes the decisions; its rows are as the target would spell them */
+    public LoadPlanner(PlannedWrite write, ChangeSet changes) {
+        this.write = write;
+        this.outputs = write.fields();
+        this.cells = changes.cells();
+        this.changes = changes;
+        this.rows = changes.rows();
+        this.conditions = outputs.stream().anyMatch(output -> output.rule() != WriteRule.ALWAYS || output.leaveBlank());
+    }
+
+    /** Forgets what was decided about these rows. */
+    public void begin(int[] which) {
+        for (int row : which) {
+            changes.forget(row);
+            found.clear(row);
+            ambiguous.clear(row);
         }
-        rejectSharedRecords(rows, decisions);
-        return decisions;
     }
 
-    private static Decision decide(PlannedWrite write, boolean masks, WriteRow row, Stored stored, int index) {
-        Object[] key = java.util.Objects.requireNonNull(row.key(), "a row that passed has a key");
-        return switch (stored.matches(index)) {
-            case 0 ->
-                write.action() == Action.UPDATE
-                        ? new Decision.Reject(notFound(key))
-                        : masks ? insert(write, row, key) : inserted(row, key);
-            case 1 -> compare(write, masks, row, key, stored.record(index));
-            default ->
-                new Decision.Reject(Problem.of(
-                        ProblemCode.KEY_AMBIGUOUS,
-                        "The target holds several records with the key " + shown(key) + ".",
-                        "Remove the duplicates there, or use a key that is unique."));
-        };
+    @Override
+    public void take(int row, StoredRecord record) {
+        if (found.get(row)) {
+            ambiguous.set(row);
+            return;
+        }
+        found.set(row);
+        if (!conditions && isSame(row, record)) {
+            changes.leave(row, record);
+        } else {
+            compare(row, record);
+        }
     }
 
-    private static Problem notFound(Object[] key) {
-        return Problem.of(
-                ProblemCode.NOT_FOUND,
-                "The target holds no record with the key " + shown(key) + ", and the job only updates.",
-                "Correct the key, or let the job upsert.");
+    /** Whether all cells are the same bytes, which is how most rows of a repeated load are. */
+    private boolean isSame(int row, StoredRecord record) {
+        int width = rows.width();
+        return Arrays.equals(
+                rows.data(),
+                rows.at(row, 0),
+                rows.end(row, width - 1),
+                record.data(),
+                record.fieldAt(0),
+                record.fieldAt(width));
     }
 
-    private static Decision inserted(WriteRow row, Object[] key) {
-        return new Decision.Write(new Change.Insert(row.number(), row.group(), key, null, row.values()));
-    }
-
-    /** A new record has nothing that a blank could leave. */
-    private static Decision insert(PlannedWrite write, WriteRow row, Object[] key) {
-        for (int field = 0; field < row.values().length; field++) {
-            Output output = write.fields().get(field);
-            if (row.values()[field] == null
-                    && output.leaveBlank()
-                    && !output.description().nullable()) {
-                return new Decision.Reject(Problem.inField(
-                        ProblemCode.REQUIRED_EMPTY,
-                        output.description().name(),
-                        "The record is new, and the field is required, but empty.",
-                        ""));
+    private void compare(int row, StoredRecord record) {
+        boolean differs = false;
+        for (int field = 0; field < rows.width(); field++) {
+            CellCodec codec = cells.fields().get(field);
+            if ((!conditions || mayWrite(row, field, record))
+                    && !codec.same(rows.data(), rows.at(row, field), record.data(), record.fieldAt(field))) {
+                if (!differs) {
+                    changes.update(row, record);
+                    differs = true;
+                }
+                changes.change(row, field);
             }
         }
-        return inserted(row, key);
+        if (!differs) {
+            changes.leave(row, record);
+        }
     }
 
     /** Whether a field of a stored record may become the row's value. */
-    private static boolean mayWrite(Output output, @Nullable Object value, StoredRecord record, int field) {
-        if (value == null && output.leaveBlank()) {
+    private boolean mayWrite(int row, int field, StoredRecord record) {
+        Output output = outputs.get(field);
+        if (output.leaveBlank() && rows.isNull(row, field)) {
             return false;
         }
         return switch (output.rule()) {
             case ALWAYS -> true;
             case ON_INSERT -> false;
-            case IF_EMPTY -> {
-                Object stored = record.value(field);
-                yield stored == null || "".equals(stored);
-            }
+            case IF_EMPTY -> cells.fields().get(field).isBlank(record.data(), record.fieldAt(field));
         };
     }
 
-    private static Decision compare(
-            PlannedWrite write, boolean masks, WriteRow row, Object[] key, StoredRecord record) {
-        @Nullable Object[] values = row.values();
-        BitSet changed = null;
-        BitSet kept = null;
-        for (int field = 0; field < values.length; field++) {
-            if (masks && !mayWrite(write.fields().get(field), values[field], record, field)) {
-                kept = kept == null ? new BitSet(values.length) : kept;
-                kept.set(field);
-            } else if (!record.same(field, values[field])) {
-                changed = changed == null ? new BitSet(values.length) : changed;
-                changed.set(field);
+    /**
+     * All that is stored was handed over: decides about rows for which there is nothing, or too much.
+     *
+     * @param sourceRow the number of a row in the source, for people
+     * @return why rows can't be written, by row
+     */
+    public Map<Integer, Problem> finish(int[] which, IntToLongFunction sourceRow) {
+        Map<Integer, Problem> problems = new TreeMap<>();
+        for (int row : which) {
+            if (ambiguous.get(row)) {
+                problems.put(row, ambiguous(row));
+            } else if (!found.get(row)) {
+                decideNew(row, problems);
             }
         }
-        if (changed == null) {
-            return new Decision.Leave(record.id());
+        rejectSharedRecords(which, sourceRow, problems);
+        problems.keySet().forEach(changes::forget);
+        return problems;
+    }
+
+    private Problem ambiguous(int row) {
+        return Problem.of(
+                ProblemCode.KEY_AMBIGUOUS,
+                "The target holds several records with the key " + shown(key(row)) + ".",
+                "Remove the duplicates there, or use a key that is unique.");
+    }
+
+    private void decideNew(int row, Map<Integer, Problem> problems) {
+        if (write.action() == Action.UPDATE) {
+            problems.put(
+                    row,
+                    Problem.of(
+                            ProblemCode.NOT_FOUND,
+                            "The target holds no record with the key " + shown(key(row))
+                                    + ", and the job only updates.",
+                            "Correct the key, or let the job upsert."));
+            return;
         }
-        @Nullable Object[] before = new Object[values.length];
-        for (int field = changed.nextSetBit(0); field >= 0; field = changed.nextSetBit(field + 1)) {
-            before[field] = record.value(field);
-        }
-        @Nullable Object[] after = values;
-        if (kept != null) {
-            // what is not to be written is sent as it stands there
-            after = values.clone();
-            for (int field = kept.nextSetBit(0); field >= 0; field = kept.nextSetBit(field + 1)) {
-                after[field] = record.value(field);
+        // a new record has nothing that a blank could leave
+        for (int field = 0; conditions && field < rows.width(); field++) {
+            Output output = outputs.get(field);
+            if (output.leaveBlank() && !output.description().nullable() && rows.isNull(row, field)) {
+                problems.put(
+                        row,
+                        Problem.inField(
+                                ProblemCode.REQUIRED_EMPTY,
+                                output.description().name(),
+                                "The record is new, and the field is required, but empty.",
+                                ""));
+                return;
             }
         }
-        return new Decision.Write(
-                new Change.Update(row.number(), row.group(), key, record.id(), record.mark(), before, after, changed));
+        changes.insert(row);
     }
 
     /** Keys that differ to us can be one to the target (by its collation): two rows on one record are both rejected. */
-    private static void rejectSharedRecords(List<WriteRow> rows, List<Decision> decisions) {
-        Map<Object, Integer> seen = new HashMap<>();
-        for (int i = 0; i < decisions.size(); i++) {
-            Object id = idOf(decisions.get(i));
-            Integer other = id == null ? null : seen.putIfAbsent(id, i);
-            if (other != null) {
-                decisions.set(i, repeated(rows.get(i), rows.get(other).row()));
-                decisions.set(other, repeated(rows.get(other), rows.get(i).row()));
+    private void rejectSharedRecords(int[] which, IntToLongFunction sourceRow, Map<Integer, Problem> problems) {
+        RecordIds seen = new RecordIds(changes, which.length);
+        for (int row : which) {
+            if (changes.idAt(row) < 0 || problems.containsKey(row) && ambiguous.get(row)) {
+                continue;
+            }
+            int other = seen.add(row);
+            if (other >= 0) {
+                problems.put(row, repeated(row, sourceRow.applyAsLong(other)));
+                problems.put(other, repeated(other, sourceRow.applyAsLong(row)));
             }
         }
     }
 
-    private static @Nullable Object idOf(Decision decision) {
-        return switch (decision) {
-            case Decision.Leave leave -> leave.id();
-            case Decision.Write write -> write.change() instanceof Change.Update update ? update.id() : null;
-            case Decision.Reject ignored -> null;
-        };
+    private Problem repeated(int row, long otherRow) {
+        return repeatedKey(key(row), "row " + otherRow);
     }
 
-    private static Decision repeated(WriteRow row, long otherRow) {
-        return new Decision.Reject(repeatedKey(Objects.requireNonNull(row.key()), "row " + otherRow));
+    /** The key of a row. */
+    private Object[] key(int row) {
+        return cells.key().stream()
+                .map(field -> Objects.requireNonNull(
+                        rows.value(row, field, cells.fields().get(field)), "a row that passed has a key"))
+                .toArray();
     }
 
     /** The problem of a key that occurs in another row too; {@code other} is that row, for people. */

@@ -10,9 +10,6 @@ import dev.nachlauf.core.system.RecordDescription;
 import dev.nachlauf.core.system.RecordDescription.UniqueKey;
 import dev.nachlauf.core.system.SourceFormat.SourceReader;
 import dev.nachlauf.core.system.Target;
-import dev.nachlauf.core.system.Target.FieldSet;
-import dev.nachlauf.core.system.Target.Keys;
-import dev.nachlauf.core.system.Target.Stored;
 import dev.nachlauf.core.system.TargetUse;
 import dev.nachlauf.core.system.Writes;
 import dev.nachlauf.core.value.Values;
@@ -25,6 +22,7 @@ import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Supplier;
+import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -229,13 +227,9 @@ public final class KeyAdvisor {
         if (keys.isEmpty()) {
             return 0;
         }
-        List<String> fields = List.of(pair.field().name());
-        Stored stored = target.find(new Keys(fields, keys), new FieldSet(fields));
-        long found = 0;
-        for (int i = 0; i < keys.size(); i++) {
-            found += stored.matches(i) > 0 ? 1 : 0;
-        }
-        return found;
+        return IntStream.of(Matches.of(target, keys))
+                .filter(matches -> matches > 0)
+                .count();
     }
 
     private static TargetUse use(List<String> fields) {

@@ -2,9 +2,6 @@ package dev.nachlauf.core.profile;
 
 import dev.nachlauf.core.source.Sample;
 import dev.nachlauf.core.system.Target;
-import dev.nachlauf.core.system.Target.FieldSet;
-import dev.nachlauf.core.system.Target.Keys;
-import dev.nachlauf.core.system.Target.Stored;
 import dev.nachlauf.core.value.Values;
 import java.util.ArrayList;
 import java.util.List;
@@ -54,9 +51,9 @@ final class KeyLookup {
         if (waiting.isEmpty()) {
             return;
         }
-        Stored stored = target.find(new Keys(fields, waiting), new FieldSet(fields));
+        int[] matches = Matches.of(target, waiting);
         for (int i = 0; i < waiting.size(); i++) {
-            switch (stored.matches(i)) {
+            switch (matches[i]) {
                 case 0 -> {
                     insert++;
                     example(notFound, waiting.get(i));

@@ -1,5 +1,6 @@
 package dev.nachlauf.core.record;
 
+import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
 
 /**
@@ -24,10 +25,27 @@ public final class ByteSink {
         return Arrays.copyOf(buffer, size);
     }
 
+    /** The bytes themselves, {@link #size} of them; they are the sink's, and good until it grows. */
+    public byte[] array() {
+        return buffer;
+    }
+
+    /** Forgets all bytes. */
+    public void clear() {
+        size = 0;
+    }
+
     /** Adds one byte. */
     public void byte1(byte value) {
         room(1);
         buffer[size++] = value;
+    }
+
+    /** Adds two bytes. */
+    public void int2(int value) {
+        room(2);
+        buffer[size++] = (byte) (value >> 8);
+        buffer[size++] = (byte) value;
     }
 
     /** Adds four bytes. */
@@ -45,10 +63,53 @@ public final class ByteSink {
         int4((int) value);
     }
 
-    void bytes(byte[] bytes) {
-        room(bytes.length);
-        System.arraycopy(bytes, 0, buffer, size, bytes.length);
-        size += bytes.length;
+    /** Puts four bytes where some stand already. */
+    void int4At(int at, int value) {
+        buffer[at] = (byte) (value >> 24);
+        buffer[at + 1] = (byte) (value >> 16);
+        buffer[at + 2] = (byte) (value >> 8);
+        buffer[at + 3] = (byte) value;
+    }
+
+    /** Adds a text in UTF-8, its length in four bytes before it. Most text is ASCII and needs no detour. */
+    public void text(String text) {
+        int length = text.length();
+        room(Integer.BYTES + length);
+        int start = size + Integer.BYTES;
+        for (int i = 0; i < length; i++) {
+            char character = text.charAt(i);
+            if (character >= 0x80) {
+                byte[] bytes = text.getBytes(StandardCharsets.UTF_8);
+                int4(bytes.length);
+                bytes(bytes);
+                return;
+            }
+            buffer[start + i] = (byte) character;
+        }
+        int4(length);
+        size += length;
+    }
+
+    /** Adds all of these bytes. */
+    public void bytes(byte[] bytes) {
+        range(bytes, 0, bytes.length);
+    }
+
+    /** Adds the bytes from one place up to another. */
+    public void range(byte[] bytes, int from, int to) {
+        room(to - from);
+        System.arraycopy(bytes, from, buffer, size, to - from);
+        size += to - from;
+    }
+
+    /** Adds a number that is mostly small, in as few bytes as it needs: seven bits each, the lowest first. */
+    public void varint(long value) {
+        long rest = value << 1 ^ value >> Long.SIZE - 1;
+        while ((rest & ~0x7FL) != 0) {
+            byte1((byte) (rest | 0x80));
+            rest >>>= 7;
+        }
+        byte1((byte) rest);
     }
 
     private void room(int needed) {

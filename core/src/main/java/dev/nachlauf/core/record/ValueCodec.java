@@ -47,7 +47,7 @@ public final class ValueCodec {
     public static void write(ByteSink out, @Nullable Object value) {
         if (value instanceof String text) {
             out.byte1(TEXT);
-            bytes(out, text.getBytes(StandardCharsets.UTF_8));
+            out.text(text);
         } else if (value == null) {
             out.byte1(NULL);
         } else {

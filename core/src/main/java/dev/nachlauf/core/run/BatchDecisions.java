@@ -1,28 +1,25 @@
 package dev.nachlauf.core.run;
 
-import dev.nachlauf.core.load.Decision;
-import dev.nachlauf.core.load.LoadPlanner;
-import dev.nachlauf.core.load.Outcome;
 import dev.nachlauf.core.plan.Plan;
 import dev.nachlauf.core.plan.PlannedWrite;
 import dev.nachlauf.core.plan.PlannedWrite.Result;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
-import dev.nachlauf.core.run.Line.Part;
+import dev.nachlauf.core.record.RowBlock;
+import dev.nachlauf.core.step.FlowRow;
 import dev.nachlauf.core.step.Mapper;
 import dev.nachlauf.core.step.WriteRow;
-import dev.nachlauf.core.system.Change;
+import dev.nachlauf.core.system.Cells;
+import dev.nachlauf.core.system.ChangeSet;
 import dev.nachlauf.core.system.ReservesIds;
 import dev.nachlauf.core.system.Respells;
 import dev.nachlauf.core.system.Target;
-import dev.nachlauf.core.system.Target.FieldSet;
-import dev.nachlauf.core.system.Target.Keys;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
-import org.jspecify.annotations.Nullable;
+import java.util.stream.IntStream;
 
 /** Finds what a batch meets in the targets and decides what each write makes of its rows, in the order of the writes. */
 final class BatchDecisions {
@@ -48,134 +45,157 @@ final class BatchDecisions {
         plan.writes().forEach(references::written);
     }
 
-    /** Decides one write for all rows that it takes; what later writes may use of it goes into the rows' slots. */
-    void decide(int index, List<Line> going, List<Line> all) {
+    /** Decides one write for all rows that go on; what later writes may use of it goes into the rows' slots. */
+    void decide(int index, BatchInHand hand) {
         PlannedWrite write = plan.writes().get(index);
-        List<Line> taken = new ArrayList<>();
-        List<WriteRow> rows = new ArrayList<>();
-        for (Line line : going) {
-            line.parts[index] = null;
-            WriteRow row = line.goesOn() ? mapped(write, index, line) : null;
-            if (row != null) {
-                taken.add(line);
-                rows.add(row);
-            }
-        }
-        List<WriteRow> resolved = references.resolve(write, taken, rows);
-        for (int i = taken.size() - 1; i >= 0; i--) {
-            if (!taken.get(i).goesOn()) {
-                taken.remove(i);
-                resolved.remove(i);
-            }
-        }
-        decideTaken(index, write, taken, resolved);
-        if (!write.results().isEmpty()) {
-            publish(index, write, taken, all);
+        Part part = part(index, write, hand);
+        int[] going = going(part, hand);
+        part.consider(going, hand.earlier(index));
+        hand.put(index, part);
+        decide(index, hand, going);
+        if (!write.results().isEmpty() && hand.batch().keepsFlow()) {
+            publish(index, write, part, hand);
         }
     }
 
-    private @Nullable WriteRow mapped(PlannedWrite write, int index, Line line) {
-        if (!write.late()) {
-            return line.row.write(index);
-        }
-        List<Problem> problems = new ArrayList<>();
-        WriteRow row = mapper.mapLate(line.row.row(), index, problems);
-        if (!problems.isEmpty()) {
-            line.refuse(problems);
-            return null;
-        }
-        return row;
+    private static int[] going(Part part, BatchInHand hand) {
+        return IntStream.of(part.all())
+                .filter(place -> hand.goesOn(part.row(place)))
+                .toArray();
     }
 
-    private void decideTaken(int index, PlannedWrite write, List<Line> taken, List<WriteRow> asSent) {
-        if (taken.isEmpty()) {
-            return;
-        }
+    /** Decides anew about some rows of a write. */
+    void decide(int index, BatchInHand hand, int[] which) {
+        Part part = hand.part(index);
+        part.forgetAnswers(which);
+        part.planner().begin(which);
         Target target = targets.of(index);
-        List<WriteRow> rows = respelled(target, asSent);
-        List<Object[]> keys = new ArrayList<>(rows.size());
-        rows.forEach(row -> keys.add(Objects.requireNonNull(row.key())));
-        List<Decision> decisions = LoadPlanner.plan(
-                write, rows, target.find(new Keys(write.keyNames(), keys), new FieldSet(write.fieldNames())));
-        List<Part> inserts = new ArrayList<>();
-        for (int i = 0; i < taken.size(); i++) {
-            Part part = new Part(rows.get(i));
-            taken.get(i).parts[index] = part;
-            switch (decisions.get(i)) {
-                case Decision.Leave leave -> {
-                    part.outcome = Outcome.UNCHANGED;
-                    part.id = leave.id();
-                }
-                case Decision.Reject reject -> taken.get(i).refuse(List.of(reject.problem()));
-                case Decision.Write change -> {
-                    part.change = change.change();
-                    if (change.change() instanceof Change.Insert) {
-                        inserts.add(part);
-                    }
-                    part.id = change.change() instanceof Change.Update update ? update.id() : null;
+        target.find(part.sent(), which, part.planner());
+        Batch batch = hand.batch();
+        part.planner()
+                .finish(which, place -> batch.sourceRow(part.row(place)))
+                .forEach((place, problem) -> hand.refuse(part.row(place), index, List.of(problem)));
+        reserveIds(target, part.changes(), which);
+    }
+
+    private static void reserveIds(Target target, ChangeSet changes, int[] which) {
+        if (target instanceof ReservesIds reserves) {
+            int[] inserts = IntStream.of(which)
+                    .filter(row -> changes.kind(row) == ChangeSet.Kind.INSERT)
+                    .toArray();
+            if (inserts.length > 0) {
+                reserves.reserve(changes, inserts);
+            }
+        }
+    }
+
+    private Part part(int index, PlannedWrite write, BatchInHand hand) {
+        Batch batch = hand.batch();
+        Batch.Taken taken = batch.taken(index);
+        RowBlock values = taken.values();
+        return values == null
+                ? found(index, write, hand, taken)
+                : part(index, write, batch, taken.rows(), values, all(values.rows()));
+    }
+
+    private static int[] all(int rows) {
+        return IntStream.range(0, rows).toArray();
+    }
+
+    private Part part(int index, PlannedWrite write, Batch batch, int[] rows, RowBlock sent, int[] which) {
+        Target target = targets.of(index);
+        // as the target would spell them, so that only what differs is written
+        RowBlock own = target instanceof Respells respells ? respells.respelled(sent, which) : sent;
+        return new Part(write, batch.size(), rows, sent, new ChangeSet(target.cells(), own));
+    }
+
+    /** The rows of a write of which something had to be found first: an earlier write's result, or another record. */
+    private Part found(int index, PlannedWrite write, BatchInHand hand, Batch.Taken taken) {
+        Batch batch = hand.batch();
+        List<WriteRow> open = new ArrayList<>();
+        int[] rows = write.late() ? mappedLate(index, hand, open) : stillGoing(hand, taken, open);
+        List<FlowRow> flow = IntStream.of(rows).mapToObj(batch::flow).toList();
+        List<List<Problem>> problems = new ArrayList<>();
+        open.forEach(row -> problems.add(new ArrayList<>()));
+        List<WriteRow> resolved = references.resolve(write, flow, open, problems);
+        Cells cells = targets.of(index).cells();
+        RowBlock.Builder values = new RowBlock.Builder(write.fields().size(), rows.length);
+        int[] whole = new int[rows.length];
+        for (int i = 0; i < rows.length; i++) {
+            if (problems.get(i).isEmpty()) {
+                whole[values.rows()] = rows[i];
+                BatchBuilder.add(values, cells, resolved.get(i));
+            } else {
+                hand.refuse(rows[i], index, problems.get(i));
+            }
+        }
+        // what was refused in an earlier attempt stays known
+        Part before = hand.earlier(index);
+        int count = values.rows();
+        for (int row : hand.refused()) {
+            if (before != null && before.takes(row)) {
+                whole = Arrays.copyOf(whole, Math.max(whole.length, count + 1));
+                whole[count++] = row;
+                before.copy(row, values);
+            }
+        }
+        RowBlock block = values.build();
+        return part(index, write, batch, Arrays.copyOf(whole, block.rows()), block, all(block.rows()));
+    }
+
+    private static int[] stillGoing(BatchInHand hand, Batch.Taken taken, List<WriteRow> open) {
+        int[] rows = new int[taken.rows().length];
+        for (int i = 0; i < rows.length; i++) {
+            if (hand.goesOn(taken.rows()[i])) {
+                rows[open.size()] = taken.rows()[i];
+                open.add(taken.open().get(i));
+            }
+        }
+        return Arrays.copyOf(rows, open.size());
+    }
+
+    private int[] mappedLate(int index, BatchInHand hand, List<WriteRow> open) {
+        int[] rows = new int[hand.batch().size()];
+        for (int row = 0; row < rows.length; row++) {
+            if (hand.goesOn(row)) {
+                List<Problem> problems = new ArrayList<>();
+                WriteRow mapped = mapper.mapLate(hand.batch().flow(row), index, problems);
+                if (!problems.isEmpty()) {
+                    hand.refuse(row, index, problems);
+                } else if (mapped != null) {
+                    rows[open.size()] = row;
+                    open.add(mapped);
                 }
             }
         }
-        reserveIds(target, inserts);
-    }
-
-    /** The rows as the target would spell them, so that only what differs is written. */
-    private static List<WriteRow> respelled(Target target, List<WriteRow> rows) {
-        if (!(target instanceof Respells respells)) {
-            return rows;
-        }
-        List<@Nullable Object[]> sent = rows.stream().map(WriteRow::values).toList();
-        List<@Nullable Object[]> values = respells.respelled(sent);
-        if (values == sent) {
-            return rows;
-        }
-        List<WriteRow> respelled = new ArrayList<>(rows.size());
-        for (int i = 0; i < rows.size(); i++) {
-            WriteRow row = rows.get(i);
-            respelled.add(new WriteRow(row.number(), row.group(), row.row(), values.get(i), row.key()));
-        }
-        return respelled;
-    }
-
-    private static void reserveIds(Target target, List<Part> inserts) {
-        if (inserts.isEmpty() || !(target instanceof ReservesIds reserves)) {
-            return;
-        }
-        List<Object> ids = reserves.reserve(inserts.size());
-        for (int i = 0; i < Math.min(ids.size(), inserts.size()); i++) {
-            Part part = inserts.get(i);
-            if (part.change instanceof Change.Insert insert) {
-                part.id = ids.get(i);
-                part.change = new Change.Insert(insert.row(), insert.group(), insert.key(), ids.get(i), insert.after());
-            }
-        }
+        return Arrays.copyOf(rows, open.size());
     }
 
     /** A write that stands for a group speaks to all rows of it. */
-    private void publish(int index, PlannedWrite write, List<Line> taken, List<Line> all) {
+    private void publish(int index, PlannedWrite write, Part part, BatchInHand hand) {
         boolean idNeeded = plan.writes().stream()
                 .skip(index + 1L)
                 .flatMap(later -> later.fields().stream())
                 .flatMap(output -> output.source().slots().stream())
                 .anyMatch(slot ->
                         write.results().stream().anyMatch(result -> result.field() < 0 && result.slot() == slot));
-        Map<Long, Line> leaders = new HashMap<>();
-        taken.forEach(line -> leaders.put(line.row.row().group(), line));
-        for (Line line : write.oncePerGroup() ? all : taken) {
-            Line from = write.oncePerGroup() ? leaders.get(line.row.row().group()) : line;
-            if (from == null) {
+        Batch batch = hand.batch();
+        Map<Long, Integer> leaders = new HashMap<>();
+        for (int place : part.all()) {
+            leaders.put(batch.group(part.row(place)), place);
+        }
+        for (int row = 0; row < batch.size(); row++) {
+            Integer place = write.oncePerGroup() ? leaders.get(batch.group(row)) : (Integer) part.place(row);
+            if (place == null || place < 0) {
                 continue;
             }
-            Part part = from.parts[index];
-            if (part == null) {
-                continue;
-            }
-            if (idNeeded && part.id == null && from.goesOn()) {
-                from.refuse(List.of(NO_ID));
+            int from = part.row(place);
+            if (idNeeded && part.changes().idAt(place) < 0 && hand.goesOn(from)) {
+                hand.refuse(from, index, List.of(NO_ID));
             }
             for (Result result : write.results()) {
-                line.row.row().slots()[result.slot()] =
-                        result.field() < 0 ? part.id : part.mapped.values()[result.field()];
+                batch.flow(row).slots()[result.slot()] =
+                        result.field() < 0 ? part.changes().id(place) : part.value(place, result.field());
             }
         }
     }

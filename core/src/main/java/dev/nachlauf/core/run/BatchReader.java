@@ -1,5 +1,6 @@
 package dev.nachlauf.core.run;
 
+import dev.nachlauf.core.plan.Plan;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
@@ -7,7 +8,7 @@ import dev.nachlauf.core.step.FlowRow;
 import dev.nachlauf.core.step.Mapper;
 import dev.nachlauf.core.step.RowFlow;
 import dev.nachlauf.core.step.TargetRow;
-import java.util.ArrayList;
+import dev.nachlauf.core.system.Cells;
 import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
@@ -22,6 +23,9 @@ final class BatchReader implements AutoCloseable {
     /** A row beyond this is rejected: two of them fill a batch. */
     static final long LARGEST_ROW = MOST_CHARACTERS / 2;
 
+    private final Plan plan;
+    private final StepTally tally;
+    private final List<Cells> cells;
     private final RowFlow rows;
     private final Mapper mapper;
     private final Repeats repeats;
@@ -30,10 +34,19 @@ final class BatchReader implements AutoCloseable {
     private @Nullable FlowRow ahead;
     private int number;
 
-    /** @param done the heads of the batches that are done already, by their number */
-    BatchReader(RowFlow rows, Mapper mapper, Repeats repeats, Map<Integer, Chunk.Head> done, int batchRows) {
+    /**
+     * Begins at the first row.
+     *
+     * @param cells how each write's target spells its records
+     * @param done the heads of the batches that are done already, by their number
+     */
+    BatchReader(
+            Plan plan, List<Cells> cells, RowFlow rows, Repeats repeats, Map<Integer, Chunk.Head> done, int batchRows) {
+        this.plan = plan;
+        this.tally = new StepTally(plan);
+        this.cells = cells;
         this.rows = rows;
-        this.mapper = mapper;
+        this.mapper = new Mapper(plan);
         this.repeats = repeats;
         this.done = done;
         this.batchRows = batchRows;
@@ -56,7 +69,7 @@ final class BatchReader implements AutoCloseable {
     }
 
     private Batch cut() {
-        List<TargetRow> batch = new ArrayList<>(Math.min(batchRows, 1_024));
+        BatchBuilder batch = new BatchBuilder(plan, tally, cells, number++, batchRows);
         long characters = 0;
         FlowRow row = ahead;
         while (row != null) {
@@ -68,7 +81,7 @@ final class BatchReader implements AutoCloseable {
             boolean full = batch.size() >= batchRows || characters >= MOST_CHARACTERS;
             row = following == null || endsBetween(row, following, full) ? null : following;
         }
-        return new Batch(number++, batch);
+        return batch.build();
     }
 
     /** A group stays together; children wait until their parents are written. */

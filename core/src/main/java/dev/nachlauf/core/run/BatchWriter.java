@@ -1,25 +1,20 @@
 package dev.nachlauf.core.run;
 
-import dev.nachlauf.core.load.Outcome;
 import dev.nachlauf.core.plan.Plan;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
-import dev.nachlauf.core.run.Line.Part;
-import dev.nachlauf.core.system.Answer;
-import dev.nachlauf.core.system.Change;
+import dev.nachlauf.core.system.Answers;
 import dev.nachlauf.core.system.Target.Token;
 import dev.nachlauf.core.system.Target.UnitId;
-import dev.nachlauf.core.value.Values;
 import java.util.ArrayList;
-import java.util.BitSet;
+import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
 import java.util.Set;
 import java.util.SortedMap;
 import java.util.TreeSet;
-import org.jspecify.annotations.Nullable;
+import java.util.stream.IntStream;
 
 /**
  * Writes one batch, all writes in order: find, decide, apply, ledger, commit. A row is written in all of its writes or in
@@ -49,8 +44,6 @@ final class BatchWriter {
     private final String run;
     private final long epoch;
     private final boolean simple;
-    private final BitSet[] everything;
-    private final @Nullable Object[][] nothing;
     /** Committed in the target; marked as done with the next chunk. */
     private final List<Integer> committed = new ArrayList<>();
 
@@ -69,29 +62,18 @@ final class BatchWriter {
         this.records = records;
         this.observer = observer;
         this.guard = guard;
-        this.ledger = new BatchLedger(plan);
+        this.ledger = new BatchLedger(plan, targets.cells());
         this.run = run;
         this.epoch = epoch;
         this.simple = plan.isSimple();
-        int writes = plan.writes().size();
-        everything = new BitSet[writes];
-        nothing = new Object[writes][];
-        for (int w = 0; w < writes; w++) {
-            int fields = plan.writes().get(w).fields().size();
-            everything[w] = new BitSet();
-            everything[w].set(0, fields);
-            nothing[w] = new Object[fields];
-        }
     }
 
     /** Writes a batch; false where a limit is crossed by it, and then nothing was written. */
     boolean write(Batch batch) {
-        List<Line> lines = batch.rows().stream()
-                .map(row -> new Line(row, plan.writes().size()))
-                .toList();
-        try (Work work = decideAndApply(batch, lines)) {
-            SortedMap<Integer, Token> tokens = work.tokens(changedConnections(lines));
-            Chunk chunk = ledger.chunk(batch, lines, tokens);
+        BatchInHand hand = new BatchInHand(batch, plan.writes().size());
+        try (Work work = decideAndApply(hand)) {
+            SortedMap<Integer, Token> tokens = work.tokens(changedConnections(hand));
+            Chunk chunk = ledger.chunk(hand, tokens);
             if (!guard.admit(chunk.head())) {
                 // whoever decides about the run sees what would have been rejected
                 records.foresee(ChunkCodec.rejects(chunk.rejects()));
@@ -113,11 +95,10 @@ final class BatchWriter {
     }
 
     /** The connections in which some row changed a record. */
-    private Set<Integer> changedConnections(List<Line> lines) {
+    private Set<Integer> changedConnections(BatchInHand hand) {
         Set<Integer> changed = new TreeSet<>();
         for (int w = 0; w < plan.writes().size(); w++) {
-            int write = w;
-            if (lines.stream().anyMatch(line -> line.wrote(write))) {
+            if (hand.wrote(w)) {
                 changed.add(targets.connection(w));
             }
         }
@@ -133,18 +114,17 @@ final class BatchWriter {
     }
 
     /** The work with everything applied that can be. */
-    private Work decideAndApply(Batch batch, List<Line> lines) {
+    private Work decideAndApply(BatchInHand hand) {
         int moves = 0;
         while (true) {
-            List<Line> going = lines.stream().filter(Line::goesOn).toList();
             for (int w = 0; w < plan.writes().size(); w++) {
-                decisions.decide(w, going, lines);
+                decisions.decide(w, hand);
             }
-            refuseGroups(going);
-            Work work = targets.begin(new UnitId(run, epoch, batch.number()));
+            refuseGroups(hand);
+            Work work = targets.begin(new UnitId(run, epoch, hand.batch().number()));
             boolean sound = false;
             try {
-                Verdict verdict = apply(work, going, moves == PATIENCE - 1);
+                Verdict verdict = apply(work, hand, moves == PATIENCE - 1);
                 sound = verdict == Verdict.DONE;
                 moves += verdict == Verdict.MOVED ? 1 : 0;
             } finally {
@@ -159,28 +139,25 @@ final class BatchWriter {
     }
 
     /** A row that is rejected takes its group with it. */
-    private void refuseGroups(List<Line> going) {
+    private void refuseGroups(BatchInHand hand) {
         if (simple) {
             return;
         }
-        Map<Long, Line> refused = new HashMap<>();
-        for (Line line : going) {
-            if (!line.goesOn()) {
-                refused.putIfAbsent(line.row.row().group(), line);
-            }
-        }
-        for (Line line : going) {
-            Line because = refused.get(line.row.row().group());
-            if (because != null && line.goesOn()) {
-                line.refuse(List.of(groupRejected(because)));
+        Batch batch = hand.batch();
+        Map<Long, Integer> refused = new HashMap<>();
+        hand.refused().forEach(row -> refused.putIfAbsent(batch.group(row), row));
+        for (int row = 0; row < batch.size() && !refused.isEmpty(); row++) {
+            Integer because = refused.get(batch.group(row));
+            if (because != null && hand.goesOn(row)) {
+                hand.refuse(row, hand.refusedBy(because), List.of(groupRejected(batch.sourceRow(because))));
             }
         }
     }
 
-    private static Problem groupRejected(Line because) {
+    private static Problem groupRejected(long because) {
         return Problem.of(
                 ProblemCode.GROUP_REJECTED,
-                "Row " + because.row.row().source().number() + " belongs together with this one and is rejected.",
+                "Row " + because + " belongs together with this one and is rejected.",
                 "Correct that row; both are sent again together.");
     }
 
@@ -192,92 +169,60 @@ final class BatchWriter {
         MOVED
     }
 
-    private Verdict apply(Work work, List<Line> going, boolean lastTime) {
+    private Verdict apply(Work work, BatchInHand hand, boolean lastTime) {
+        int refusedBefore = hand.countRefused();
         for (int w = 0; w < plan.writes().size(); w++) {
-            List<Line> moved = applyOnce(work, w, changing(w, going));
-            if (!moved.isEmpty() && simple) {
-                decisions.decide(w, moved, moved);
-                applyOnce(work, w, changing(w, moved)).forEach(line -> line.refuse(List.of(CHANGED_MEANWHILE)));
-            } else if (!moved.isEmpty() && !lastTime) {
+            int[] moved =
+                    applyOnce(work, w, hand, changing(w, hand, hand.part(w).all()));
+            if (moved.length > 0 && simple) {
+                decisions.decide(w, hand, moved);
+                refuseMoved(hand, w, applyOnce(work, w, hand, changing(w, hand, moved)));
+            } else if (moved.length > 0 && !lastTime) {
                 return Verdict.MOVED;
             } else {
-                moved.forEach(line -> line.refuse(List.of(CHANGED_MEANWHILE)));
+                refuseMoved(hand, w, moved);
             }
-            boolean refused = going.stream().anyMatch(line -> !line.refused.isEmpty());
-            if (!simple && refused) {
-                refuseGroups(going);
+            if (!simple && hand.countRefused() > refusedBefore) {
+                refuseGroups(hand);
                 return Verdict.REFUSED;
             }
         }
         return Verdict.DONE;
     }
 
-    private static List<Line> changing(int index, List<Line> lines) {
-        return lines.stream()
-                .filter(line -> line.goesOn() && line.parts[index] != null && line.parts[index].change != null)
-                .toList();
-    }
-
-    /** Applies one write's changes; the result is the rows whose records somebody changed meanwhile. */
-    private List<Line> applyOnce(Work work, int index, List<Line> changing) {
-        if (changing.isEmpty()) {
-            return List.of();
-        }
-        List<Change> changes = new ArrayList<>();
-        changing.forEach(line -> changes.add(Objects.requireNonNull(Objects.requireNonNull(line.parts[index]).change)));
-        List<Answer> answers = work.apply(index, changes);
-        List<Line> moved = new ArrayList<>();
-        for (int i = 0; i < changing.size(); i++) {
-            Line line = changing.get(i);
-            switch (answers.get(i)) {
-                case Answer.Done done -> done(index, Objects.requireNonNull(line.parts[index]), changes.get(i), done);
-                case Answer.Refused refused -> line.refuse(refused.problems());
-                case Answer.Moved ignored -> moved.add(line);
-                case Answer.Unknown ignored -> line.refuse(List.of(UNKNOWN));
-            }
-        }
-        return moved;
-    }
-
-    private void done(int index, Part part, Change change, Answer.Done done) {
-        part.id = done.id();
-        switch (change) {
-            case Change.Insert insert -> {
-                part.outcome = Outcome.INSERTED;
-                part.after = insert.after();
-                // shared by all new records: nothing was there before, and everything is new
-                part.before = nothing[index];
-                part.changed = everything[index];
-            }
-            case Change.Update update -> {
-                part.outcome = Outcome.UPDATED;
-                part.before = update.before();
-                part.after = update.after();
-                part.changed = update.changed();
-            }
-            case Change.Delete delete -> {
-                part.outcome = Outcome.DELETED;
-                part.before = delete.before();
-            }
-        }
-        @Nullable Object @Nullable [] stored = done.stored();
-        if (stored != null) {
-            part.warnings = changedByTarget(index, part, stored);
-            part.after = stored;
+    private static void refuseMoved(BatchInHand hand, int write, int[] moved) {
+        for (int place : moved) {
+            hand.refuse(hand.part(write).row(place), write, List.of(CHANGED_MEANWHILE));
         }
     }
 
-    private List<Problem> changedByTarget(int index, Part part, @Nullable Object[] stored) {
-        List<Problem> warnings = new ArrayList<>();
-        for (int field = part.changed.nextSetBit(0); field >= 0; field = part.changed.nextSetBit(field + 1)) {
-            if (!Values.same(part.after[field], stored[field])) {
-                warnings.add(Problem.inField(
-                        ProblemCode.CHANGED_BY_TARGET,
-                        plan.writes().get(index).fieldNames().get(field),
-                        "The target stored another value than was sent.",
-                        ""));
+    /** Those of these places that change a record and go on. */
+    private static int[] changing(int index, BatchInHand hand, int[] some) {
+        Part part = hand.part(index);
+        return IntStream.of(part.changes().changes(some))
+                .filter(place -> hand.goesOn(part.row(place)))
+                .toArray();
+    }
+
+    /** Applies one write's changes; the result is the places whose records somebody changed meanwhile. */
+    private static int[] applyOnce(Work work, int index, BatchInHand hand, int[] changing) {
+        if (changing.length == 0) {
+            return changing;
+        }
+        Part part = hand.part(index);
+        Answers answers = part.answers();
+        work.apply(index, part.changes(), changing, answers);
+        int[] moved = new int[changing.length];
+        int count = 0;
+        for (int place : changing) {
+            switch (answers.kind(place)) {
+                case DONE -> part.compareStored(place);
+                case REFUSED -> hand.refuse(part.row(place), index, answers.problems(place));
+                case MOVED -> moved[count++] = place;
+                case UNKNOWN -> hand.refuse(part.row(place), index, List.of(UNKNOWN));
+                case NONE -> throw new IllegalStateException("a target left a change without an answer");
             }
         }
-        return warnings;
+        return Arrays.copyOf(moved, count);
     }
 }

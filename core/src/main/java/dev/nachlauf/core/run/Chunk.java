@@ -4,7 +4,6 @@ import dev.nachlauf.core.load.Counts;
 import dev.nachlauf.core.load.Tally;
 import dev.nachlauf.core.system.Target.Token;
 import java.util.Collections;
-import java.util.List;
 import java.util.Map;
 import java.util.SortedMap;
 import java.util.TreeMap;
@@ -45,10 +44,5 @@ public record Chunk(Head head, byte[] rows, byte[] rejects) {
         /** Saved just before the target's commit. */
         PENDING,
         DONE
-    }
-
-    /** Packs a batch. */
-    static Chunk of(Head head, List<LedgerRow> rows, List<Reject> rejects, int keyWidth, int fields) {
-        return new Chunk(head, ChunkCodec.pack(rows, keyWidth, fields), ChunkCodec.packRejects(rejects));
     }
 }

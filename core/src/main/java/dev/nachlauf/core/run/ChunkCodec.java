@@ -5,6 +5,7 @@ import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemRecord;
 import dev.nachlauf.core.record.Origin;
 import dev.nachlauf.core.record.RowCodec;
+import dev.nachlauf.core.system.Cells;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.BitSet;
@@ -13,9 +14,9 @@ import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Lines of the ledger and rejects as blocks of {@link RowCodec}. A line's columns: number, line, outcome, passed, note,
- * source, write, position,
- * group, key parts, id, changed fields (as a list of indices), then every field before, then every field after.
+ * Lines of the ledger and rejects as bytes. Lines are written as a {@link LedgerBlock}; those of earlier versions are
+ * blocks of {@link RowCodec} with the columns number, line, outcome, passed, note, source, write, position, group, key
+ * parts, id, changed fields (as a list of indices), then every field before, then every field after.
  */
 public final class ChunkCodec {
     private static final int FIXED = 9;
@@ -26,45 +27,22 @@ public final class ChunkCodec {
 
     private ChunkCodec() {}
 
-    static byte[] pack(List<LedgerRow> rows, int keyWidth, int fields) {
-        int width = FIXED + keyWidth + 2 + 2 * fields;
-        List<@Nullable Object[]> packed = new ArrayList<>(rows.size());
-        for (LedgerRow row : rows) {
-            @Nullable Object[] values = new Object[width];
-            values[0] = row.number();
-            values[1] = row.line();
-            values[2] = (long) row.outcome().ordinal();
-            values[3] = row.passed();
-            values[4] = row.note().isEmpty() ? null : row.note();
-            values[5] = row.source();
-            values[6] = (long) row.write();
-            // both are mostly the row's number, and then not written
-            values[7] = row.position() == row.number() ? null : row.position();
-            values[8] = row.group() == row.position() ? null : row.group();
-            List<Object> key = row.key();
-            for (int i = 0; key != null && i < Math.min(keyWidth, key.size()); i++) {
-                values[FIXED + i] = key.get(i);
-            }
-            int at = FIXED + keyWidth;
-            values[at++] = row.id();
-            values[at++] = row.changed().isEmpty()
-                    ? null
-                    : row.changed().stream()
-                            .mapToObj(field -> (Object) (long) field)
-                            .toList();
-            for (int field = row.changed().nextSetBit(0);
-                    field >= 0;
-                    field = row.changed().nextSetBit(field + 1)) {
-                values[at + field] = row.before()[field];
-                values[at + fields + field] = row.after()[field];
-            }
-            packed.add(values);
-        }
-        return RowCodec.encode(packed, width);
+    /**
+     * The lines of a chunk.
+     *
+     * @param keyWidth how many parts the widest key of the run's writes has; only the first format needs it
+     * @param fields how many fields the widest write has; likewise
+     */
+    public static List<LedgerRow> rows(byte[] block, int keyWidth, int fields) {
+        return block[0] == LedgerBlock.VERSION ? LedgerLines.of(block).rows() : firstFormat(block, keyWidth, fields);
     }
 
-    /** The lines of a chunk. */
-    public static List<LedgerRow> rows(byte[] block, int keyWidth, int fields) {
+    /** How the targets of the run's writes spelled its records; {@code otherwise} of chunks that don't say it. */
+    static List<Cells> cells(byte[] block, List<Cells> otherwise) {
+        return block[0] == LedgerBlock.VERSION ? LedgerLines.of(block).cells() : otherwise;
+    }
+
+    private static List<LedgerRow> firstFormat(byte[] block, int keyWidth, int fields) {
         List<LedgerRow> rows = new ArrayList<>();
         for (@Nullable Object[] values : RowCodec.decode(block)) {
             // chunks of earlier layouts have no source, no write, or neither position nor group
@@ -79,6 +57,8 @@ public final class ChunkCodec {
             }
             long number = number(values[0]);
             long position = fixed < FIXED ? number : number(values[7], number);
+            Outcome outcome = Outcome.values()[(int) number(values[2])];
+            boolean passed = Boolean.TRUE.equals(values[3]);
             rows.add(new LedgerRow(
                     number,
                     position,
@@ -86,14 +66,18 @@ public final class ChunkCodec {
                     fixed < WITH_WRITE ? 0 : (int) number(values[6]),
                     fixed < WITH_SOURCE ? "" : text(values[5]),
                     number(values[1]),
-                    Outcome.values()[(int) number(values[2])],
-                    Boolean.TRUE.equals(values[3]),
+                    outcome,
+                    outcome,
+                    passed,
+                    passed && key != null,
                     values[4] == null ? "" : values[4].toString(),
-                    key,
-                    id,
-                    changed,
-                    Arrays.copyOfRange(values, at, at + fields),
-                    Arrays.copyOfRange(values, at + fields, at + 2 * fields)));
+                    new LedgerRow.Values(
+                            key,
+                            id,
+                            null,
+                            changed,
+                            Arrays.copyOfRange(values, at, at + fields),
+                            Arrays.copyOfRange(values, at + fields, at + 2 * fields))));
         }
         return rows;
     }

@@ -1,7 +1,6 @@
 package dev.nachlauf.core.run;
 
 import dev.nachlauf.core.load.LoadPlanner;
-import dev.nachlauf.core.load.Outcome;
 import dev.nachlauf.core.plan.Plan;
 import dev.nachlauf.core.plan.PlannedWrite;
 import dev.nachlauf.core.problem.CannotGoOn;
@@ -10,19 +9,14 @@ import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.record.Origin;
 import dev.nachlauf.core.step.FlowRow;
 import dev.nachlauf.core.step.RowFlow;
-import dev.nachlauf.core.system.Answer;
-import dev.nachlauf.core.system.Change;
+import dev.nachlauf.core.system.Answers;
+import dev.nachlauf.core.system.ChangeSet;
 import dev.nachlauf.core.system.RecordDescription.UniqueKey;
-import dev.nachlauf.core.system.Target.FieldSet;
-import dev.nachlauf.core.system.Target.Keys;
-import dev.nachlauf.core.system.Target.Stored;
-import dev.nachlauf.core.system.Target.StoredRecord;
+import dev.nachlauf.core.system.Target;
 import dev.nachlauf.core.system.Target.Token;
 import dev.nachlauf.core.system.Target.UnitId;
-import dev.nachlauf.core.value.Values;
 import java.io.UncheckedIOException;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
@@ -32,7 +26,7 @@ import java.util.Set;
 import java.util.SortedMap;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
-import org.jspecify.annotations.Nullable;
+import java.util.stream.IntStream;
 
 /**
  * Brings a batch to its end that one connection has committed and another has not, because a crash came between the two.
@@ -59,7 +53,7 @@ final class HalfWritten {
         this.targets = targets;
         this.records = records;
         this.source = source;
-        this.ledger = new BatchLedger(plan);
+        this.ledger = new BatchLedger(plan, targets.cells());
         this.run = run;
         this.epoch = epoch;
     }
@@ -102,29 +96,21 @@ final class HalfWritten {
 
     private boolean apply(
             Work work, int index, List<LedgerRow> rows, Map<Long, List<Problem>> refused, Set<Long> groups) {
-        PlannedWrite write = plan.writes().get(index);
-        List<Object[]> keys =
-                rows.stream().map(row -> key(row, write)).collect(Collectors.toCollection(ArrayList::new));
-        Stored stored = targets.of(index).find(new Keys(write.keyNames(), keys), new FieldSet(write.fieldNames()));
-        List<Change> changes = new ArrayList<>();
-        List<LedgerRow> changing = new ArrayList<>();
-        for (int i = 0; i < rows.size(); i++) {
-            Change change = change(rows.get(i), keys.get(i), write, stored, i);
-            if (change == null) {
-                refuse(rows.get(i), List.of(CHANGED), refused, groups);
-            } else {
-                changes.add(change);
-                changing.add(rows.get(i));
-            }
+        Target target = targets.of(index);
+        ChangeSet changes = new LedgerChanges(target.cells(), rows)
+                .whereNothingChanged(target, hasIdOfItsOwn(plan.writes().get(index)));
+        int[] changing = changes.changes(IntStream.range(0, rows.size()).toArray());
+        Answers answers = new Answers(changes);
+        if (changing.length > 0) {
+            work.apply(index, changes, changing, answers);
         }
-        List<Answer> answers = changes.isEmpty() ? List.of() : work.apply(index, changes);
         boolean any = false;
-        for (int i = 0; i < answers.size(); i++) {
-            switch (answers.get(i)) {
-                case Answer.Done ignored -> any = true;
-                case Answer.Refused problem -> refuse(changing.get(i), problem.problems(), refused, groups);
-                case Answer.Moved ignored -> refuse(changing.get(i), List.of(CHANGED), refused, groups);
-                case Answer.Unknown ignored -> refuse(changing.get(i), List.of(BatchWriter.UNKNOWN), refused, groups);
+        for (int row = 0; row < rows.size(); row++) {
+            switch (answers.kind(row)) {
+                case DONE -> any = true;
+                case REFUSED -> refuse(rows.get(row), answers.problems(row), refused, groups);
+                case NONE, MOVED -> refuse(rows.get(row), List.of(CHANGED), refused, groups);
+                case UNKNOWN -> refuse(rows.get(row), List.of(BatchWriter.UNKNOWN), refused, groups);
             }
         }
         return any;
@@ -134,36 +120,6 @@ final class HalfWritten {
             LedgerRow row, List<Problem> problems, Map<Long, List<Problem>> refused, Set<Long> groups) {
         refused.putIfAbsent(row.position(), problems);
         groups.add(row.group());
-    }
-
-    private static Object[] key(LedgerRow row, PlannedWrite write) {
-        return Objects.requireNonNull(row.key()).subList(0, write.key().size()).toArray();
-    }
-
-    /** What the ledger says, over what is there now; null where that is no longer what it was. */
-    private static @Nullable Change change(LedgerRow row, Object[] key, PlannedWrite write, Stored stored, int index) {
-        int fields = write.fields().size();
-        if (row.outcome() == Outcome.INSERTED) {
-            Object id = hasIdOfItsOwn(write) ? row.id() : null;
-            return stored.matches(index) == 0
-                    ? new Change.Insert(row.position(), row.group(), key, id, Arrays.copyOf(row.after(), fields))
-                    : null;
-        }
-        if (stored.matches(index) != 1 || !Values.same(stored.record(index).id(), row.id())) {
-            return null;
-        }
-        StoredRecord record = stored.record(index);
-        @Nullable Object[] before = new Object[fields];
-        @Nullable Object[] after = new Object[fields];
-        for (int field = 0; field < fields; field++) {
-            before[field] = record.value(field);
-            after[field] = row.changed().get(field) ? row.after()[field] : before[field];
-            if (row.changed().get(field) && !record.same(field, row.before()[field])) {
-                return null;
-            }
-        }
-        Object id = Objects.requireNonNull(row.id());
-        return new Change.Update(row.position(), row.group(), key, id, record.mark(), before, after, row.changed());
     }
 
     /** Whether records have an id that is no mapped field: then it is the one that the ledger knows. */

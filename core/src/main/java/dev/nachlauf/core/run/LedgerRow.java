@@ -8,7 +8,7 @@ import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /**
- * One line of the ledger. Values are in the order of the plan's fields; only changed fields have any.
+ * One line of the ledger.
  *
  * @param number the row of the source, for people
  * @param position what tells the row from others of its batch
@@ -16,9 +16,11 @@ import org.jspecify.annotations.Nullable;
  * @param write which write of the job it tells of, from 0; also 0 for a row that no write took
  * @param source the file, and the sheet where there is one
  * @param line the line of the file or the row of the sheet
+ * @param intent what was to become of the row when its batch was planned
+ * @param passed whether the row came to the writes
+ * @param taken whether the write took it
  * @param note why a row was skipped, or the codes of its problems and warnings
- * @param key the key's parts; null where there is none
- * @param id what identifies the record in the target; null where there is none
+ * @param values its record
  */
 public record LedgerRow(
         long number,
@@ -28,14 +30,62 @@ public record LedgerRow(
         String source,
         long line,
         Outcome outcome,
+        Outcome intent,
         boolean passed,
+        boolean taken,
         String note,
-        @Nullable List<Object> key,
-        @Nullable Object id,
-        BitSet changed,
-        @Nullable Object[] before,
-        @Nullable Object[] after) {
-    private static final @Nullable Object[] NO_VALUES = {};
+        Values values) {
+    private static final @Nullable Object[] NOTHING = {};
+
+    /**
+     * The record of a line. Values are in the order of the plan's fields; only changed fields have any.
+     *
+     * @param key the key's parts; null where there is none
+     * @param id what identifies the record in the target; null where there is none
+     * @param mark the version of the record that was found; null where none was
+     */
+    public record Values(
+            @Nullable List<Object> key,
+            @Nullable Object id,
+            @Nullable Object mark,
+            BitSet changed,
+            @Nullable Object[] before,
+            @Nullable Object[] after) {
+        /** Of a row that is not written. */
+        static Values none(@Nullable List<Object> key) {
+            return new Values(key, null, null, new BitSet(), NOTHING, NOTHING);
+        }
+    }
+
+    /** The key's parts; null where there is none. */
+    public @Nullable List<Object> key() {
+        return values.key;
+    }
+
+    /** What identifies the record in the target; null where there is none. */
+    public @Nullable Object id() {
+        return values.id;
+    }
+
+    /** The version of the record that was found; null where none was. */
+    public @Nullable Object mark() {
+        return values.mark;
+    }
+
+    /** The fields that changed; all of a new record. */
+    public BitSet changed() {
+        return values.changed;
+    }
+
+    /** What the changed fields held before. */
+    public @Nullable Object[] before() {
+        return values.before;
+    }
+
+    /** What the changed fields hold now. */
+    public @Nullable Object[] after() {
+        return values.after;
+    }
 
     /** Whether a record was changed for it. */
     boolean wrote() {
@@ -52,13 +102,11 @@ public record LedgerRow(
                 source,
                 line,
                 Outcome.REJECTED,
+                intent,
                 passed,
+                taken,
                 codes(problems),
-                key,
-                null,
-                new BitSet(),
-                NO_VALUES,
-                NO_VALUES);
+                Values.none(values.key));
     }
 
     /** The codes of problems, each once. */

@@ -9,7 +9,6 @@ import dev.nachlauf.core.plan.PlannedWrite;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
-import dev.nachlauf.core.step.Mapper;
 import dev.nachlauf.core.step.RecordFinder;
 import dev.nachlauf.core.step.Shaping;
 import dev.nachlauf.core.system.Writes;
@@ -109,7 +108,7 @@ public final class LoadRun {
                     plan.job().limits().rejected(), policy, survey.rows(), survey.foreseen(), counts(), tally());
             Optional<Problem> held = guard.checkBefore();
             if (held.isPresent()) {
-                foresee(survey);
+                foresee(survey, targets);
                 return new RunResult(RunState.HELD, List.of(held.get()), survey.warnings(), balance(survey.rows()));
             }
             seen = survey.rows();
@@ -209,21 +208,16 @@ public final class LoadRun {
     }
 
     /** What a person sees who has to decide about a run that is held before its first batch. */
-    private void foresee(Survey survey) {
+    private void foresee(Survey survey, Targets targets) {
         Map<Integer, Chunk.Head> done = done();
         List<Reject> rejects = new ArrayList<>();
         try (BatchReader batches =
-                new BatchReader(rows().open(plan), new Mapper(plan), survey.repeats(), done, policy.batchRows())) {
+                new BatchReader(plan, targets.cells(), rows().open(plan), survey.repeats(), done, policy.batchRows())) {
             for (Batch batch = batches.next();
                     batch != null && rejects.size() < MOST_FORESEEN;
                     batch = batches.next()) {
                 pulse.run();
-                batch.rows().stream()
-                        .filter(row -> row.rejected())
-                        .map(row ->
-                                BatchLedger.reject(new Line(row, plan.writes().size())))
-                        .limit(MOST_FORESEEN - rejects.size())
-                        .forEach(rejects::add);
+                rejects.addAll(BatchLedger.foreseen(batch, MOST_FORESEEN - rejects.size()));
             }
         }
         records.foresee(rejects);
@@ -243,7 +237,7 @@ public final class LoadRun {
                 && plan.steps().stream().noneMatch(PlannedStep.ParentsFirst.class::isInstance)
                 && survey.rows() > batchRows;
         try (BatchReader batches =
-                        new BatchReader(rows().open(plan), new Mapper(plan), survey.repeats(), done(), batchRows);
+                        new BatchReader(plan, first.cells(), rows().open(plan), survey.repeats(), done(), batchRows);
                 Targets second = several ? first.another() : first) {
             List<BatchWriter> writers = new ArrayList<>();
             writers.add(writer(first, guard));

@@ -5,6 +5,7 @@ import dev.nachlauf.core.plan.PlannedStep.Finding;
 import dev.nachlauf.core.plan.PlannedWrite;
 import dev.nachlauf.core.plan.PlannedWrite.Source;
 import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.step.FlowRow;
 import dev.nachlauf.core.step.Found;
 import dev.nachlauf.core.step.LookupCache;
 import dev.nachlauf.core.step.Mapper;
@@ -27,29 +28,27 @@ final class References {
         cache.forget(write.connection(), write.target().name());
     }
 
-    /** The rows with what was found; a row of which a reference leads nowhere is refused. */
-    List<WriteRow> resolve(PlannedWrite write, List<Line> lines, List<WriteRow> rows) {
+    /**
+     * The rows with what was found.
+     *
+     * @param flow the rows behind the steps, by the same index
+     * @param problems takes why a reference leads nowhere, by the same index
+     */
+    List<WriteRow> resolve(PlannedWrite write, List<FlowRow> flow, List<WriteRow> rows, List<List<Problem>> problems) {
         if (!write.hasReferences() || rows.isEmpty()) {
-            return new ArrayList<>(rows);
+            return rows;
         }
         List<@Nullable Object[]> values = new ArrayList<>();
-        List<List<Problem>> problems = new ArrayList<>();
-        rows.forEach(row -> {
-            values.add(row.values().clone());
-            problems.add(new ArrayList<>());
-        });
+        rows.forEach(row -> values.add(row.values().clone()));
         for (int field = 0; field < write.fields().size(); field++) {
             if (write.fields().get(field).source() instanceof Source.Found found) {
                 String name = write.fields().get(field).description().name();
-                find(found.finding(), name, field, lines, values, problems);
+                find(found.finding(), name, field, flow, values, problems);
             }
         }
         List<WriteRow> resolved = new ArrayList<>();
         for (int i = 0; i < rows.size(); i++) {
             resolved.add(Mapper.resolved(write, rows.get(i), values.get(i), problems.get(i)));
-            if (!problems.get(i).isEmpty()) {
-                lines.get(i).refuse(problems.get(i));
-            }
         }
         return resolved;
     }
@@ -58,15 +57,15 @@ final class References {
             Finding finding,
             String field,
             int index,
-            List<Line> lines,
+            List<FlowRow> flow,
             List<@Nullable Object[]> values,
             List<List<Problem>> problems) {
         List<@Nullable List<Object>> keys = new ArrayList<>();
-        for (int i = 0; i < lines.size(); i++) {
-            keys.add(LookupCache.key(finding, lines.get(i).row.row(), problems.get(i)));
+        for (int i = 0; i < flow.size(); i++) {
+            keys.add(LookupCache.key(finding, flow.get(i), problems.get(i)));
         }
         List<Found> found = cache.find(finding, keys);
-        for (int i = 0; i < lines.size(); i++) {
+        for (int i = 0; i < flow.size(); i++) {
             Found one = found.get(i);
             Object value = null;
             if (one.matches() == 1) {

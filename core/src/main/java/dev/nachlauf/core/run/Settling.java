@@ -1,16 +1,13 @@
 package dev.nachlauf.core.run;
 
-import dev.nachlauf.core.load.Outcome;
 import dev.nachlauf.core.plan.Plan;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
-import dev.nachlauf.core.system.Change;
+import dev.nachlauf.core.system.ChangeSet;
 import dev.nachlauf.core.system.Target;
 import dev.nachlauf.core.system.Target.Settlement;
 import dev.nachlauf.core.system.Target.Token;
-import java.util.ArrayList;
-import java.util.BitSet;
 import java.util.List;
 import java.util.Objects;
 import java.util.Optional;
@@ -82,8 +79,8 @@ final class Settling {
         for (int w = 0; w < writes.size(); w++) {
             Written write = writes.get(w);
             int connection = write.connection();
-            List<Change> changes = inDoubt(rows, w, write);
-            if (changes.isEmpty() || open.contains(connection) || written.contains(connection)) {
+            List<LedgerRow> lines = LedgerChanges.of(rows, w);
+            if (lines.isEmpty() || open.contains(connection) || written.contains(connection)) {
                 continue;
             }
             Token token = chunk.head().tokens().get(connection);
@@ -92,8 +89,8 @@ final class Settling {
                 continue;
             }
             // a connection of which nobody has to be asked any more was committed by an earlier attempt
-            boolean committed =
-                    token == null || isCommitted(Objects.requireNonNull(write.target()), token, changes, chunk.head());
+            boolean committed = token == null
+                    || isCommitted(Objects.requireNonNull(write.target()), token, lines, write, chunk.head());
             (committed ? written : open).add(connection);
             unasked.remove(connection);
         }
@@ -114,8 +111,10 @@ final class Settling {
     }
 
     /** The writes of a connection are one transaction, so one of them that is there means that all are. */
-    private static boolean isCommitted(Target target, Token token, List<Change> changes, Chunk.Head head) {
-        return switch (target.settle(token, changes)) {
+    private static boolean isCommitted(
+            Target target, Token token, List<LedgerRow> lines, Written write, Chunk.Head head) {
+        ChangeSet inDoubt = new LedgerChanges(target.cells(), lines, write.fields()).asTheyStand();
+        return switch (target.settle(token, inDoubt)) {
             case Settlement.Committed ignored -> true;
             case Settlement.RolledBack ignored -> false;
             case Settlement.NotYet ignored ->
@@ -126,43 +125,5 @@ final class Settling {
             case Settlement.PerRecord ignored ->
                 throw new IllegalStateException("targets that answer per record are not written to so far");
         };
-    }
-
-    private static List<Change> inDoubt(List<LedgerRow> rows, int index, Written write) {
-        List<Change> changes = new ArrayList<>();
-        for (LedgerRow row : rows) {
-            if (row.write() == index && row.wrote()) {
-                changes.add(change(row, write));
-            }
-        }
-        return changes;
-    }
-
-    private static Change change(LedgerRow row, Written write) {
-        Object[] key = row.key() == null
-                ? new Object[0]
-                : row.key().subList(0, write.keyWidth()).toArray();
-        @Nullable Object[] before = cut(row.before(), write);
-        if (row.outcome() == Outcome.INSERTED) {
-            return new Change.Insert(row.number(), row.number(), key, row.id(), cut(row.after(), write));
-        }
-        Object id = Objects.requireNonNull(row.id());
-        if (row.outcome() == Outcome.DELETED) {
-            return new Change.Delete(row.number(), row.number(), key, id, "", before);
-        }
-        BitSet changed = new BitSet();
-        for (int i = 0; i < write.fields().length; i++) {
-            changed.set(i, row.changed().get(write.fields()[i]));
-        }
-        return new Change.Update(row.number(), row.number(), key, id, "", before, cut(row.after(), write), changed);
-    }
-
-    /** Chunks are as wide as the widest write, and a field may be there no longer. */
-    private static @Nullable Object[] cut(@Nullable Object[] values, Written write) {
-        @Nullable Object[] cut = new Object[write.fields().length];
-        for (int i = 0; i < cut.length && values.length > 0; i++) {
-            cut[i] = values[write.fields()[i]];
-        }
-        return cut;
     }
 }

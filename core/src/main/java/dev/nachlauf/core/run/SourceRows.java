@@ -19,19 +19,24 @@ final class SourceRows {
     }
 
     void add(FlowRow row) {
+        add(row.source().number(), row.stands()[0]);
+    }
+
+    /** Adds a row that comes from this row of the source and stands for so many of them. */
+    void add(long number, long stands) {
         if (sum > most) {
             return;
         }
-        long rows = Math.max(1, row.stands()[0]);
-        Long before = counted.get(row.source().number());
+        long rows = Math.max(1, stands);
+        Long before = counted.get(number);
         if (before == null || before < rows) {
-            counted.put(row.source().number(), rows);
+            counted.put(number, rows);
             sum += rows - (before == null ? 0 : before);
         }
     }
 
-    boolean has(FlowRow row) {
-        return counted.containsKey(row.source().number());
+    boolean has(long number) {
+        return counted.containsKey(number);
     }
 
     long sum() {

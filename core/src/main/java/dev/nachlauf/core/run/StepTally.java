@@ -36,22 +36,32 @@ final class StepTally {
         return levels[steps] == 0;
     }
 
-    /** One count per step, and one for the maps behind them. */
-    List<StepCount> of(List<TargetRow> rows) {
-        List<StepCount> counts = new ArrayList<>();
-        long passed = 0;
-        long[][] sums = new long[steps + 1][4];
-        for (TargetRow row : rows) {
+    /** The counts of a batch, of which no row was added yet. */
+    Sums sums() {
+        return new Sums();
+    }
+
+    /** Adds rows up. */
+    final class Sums {
+        private final long[][] sums = new long[steps + 1][4];
+        private long passed;
+
+        void add(TargetRow row) {
             if (row.passed() && isLevel()) {
                 passed++;
             } else {
-                add(row, sums);
+                StepTally.this.add(row, sums);
             }
         }
-        for (long[] sum : sums) {
-            counts.add(new StepCount(sum[0] + passed, sum[1] + passed, sum[2], sum[3]));
+
+        /** One count per step, and one for the maps behind them. */
+        List<StepCount> counts() {
+            List<StepCount> counts = new ArrayList<>();
+            for (long[] sum : sums) {
+                counts.add(new StepCount(sum[0] + passed, sum[1] + passed, sum[2], sum[3]));
+            }
+            return counts;
         }
-        return counts;
     }
 
     private void add(TargetRow target, long[][] sums) {
@@ -90,6 +100,12 @@ final class StepTally {
             return row.settledBy();
         }
         return steps;
+    }
+
+    /** Where the way of a row ended that goes to no write. */
+    Fate fate(TargetRow target) {
+        int settledBy = settledBy(target);
+        return settledBy < 0 ? new Fate.Read() : settledBy < steps ? new Fate.Step(settledBy) : new Fate.Map();
     }
 
     /** Whether a row was settled before the first step that changes the number of rows. */

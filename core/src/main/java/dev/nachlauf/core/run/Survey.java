@@ -3,7 +3,6 @@ package dev.nachlauf.core.run;
 import dev.nachlauf.core.plan.Plan;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
-import dev.nachlauf.core.spool.RepeatedKeys;
 import dev.nachlauf.core.step.FlowRow;
 import dev.nachlauf.core.step.LoadKeys;
 import dev.nachlauf.core.step.Mapper;
@@ -14,9 +13,7 @@ import dev.nachlauf.core.system.ComparesKeys;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Objects;
 import java.util.function.LongConsumer;
-import org.jspecify.annotations.Nullable;
 
 /**
  * The first look at all rows, before anything is written: it counts them, finds keys that are repeated anywhere in the
@@ -31,6 +28,8 @@ import org.jspecify.annotations.Nullable;
 record Survey(long rows, long foreseen, Repeats repeats, List<Problem> failures, List<Problem> warnings)
         implements AutoCloseable {
     private static final int REPORT_EVERY = 10_000;
+    /** The keys of all writes may take so much memory; beyond it they are sorted on disk. */
+    private static final long KEYS = Runtime.getRuntime().maxMemory() / 8;
 
     /**
      * Looks.
@@ -68,22 +67,16 @@ record Survey(long rows, long foreseen, Repeats repeats, List<Problem> failures,
             LongConsumer progress,
             Pulse pulse) {
         Plan surveyed = plan.isShaped() ? plan : LoadKeys.reduced(plan);
-        LoadKeys keys = new LoadKeys(surveyed);
-        List<@Nullable OwnKeys> own = new ArrayList<>();
-        for (int w = 0; w < plan.writes().size(); w++) {
-            own.add(
-                    keys.isPlain(w) && targets.of(w) instanceof ComparesKeys compares && compares.hasOwnEquality()
-                            ? new OwnKeys(compares, repeats.of(w))
-                            : null);
-        }
+        List<KeyNote> notes = notes(surveyed, targets, repeats);
+        List<Problem> warnings;
         try (RowFlow flow = supply.open(surveyed)) {
             long next = REPORT_EVERY;
             for (FlowRow row = flow.next(); row != null; row = flow.next()) {
                 pulse.run();
                 read[0] = flow.read();
                 repeats.read(row.source());
-                for (int w = 0; w < plan.writes().size(); w++) {
-                    note(row, w, keys, repeats.of(w), own.get(w));
+                for (KeyNote note : notes) {
+                    note.row(row);
                 }
                 if (read[0] >= next) {
                     progress.accept(read[0]);
@@ -91,22 +84,39 @@ record Survey(long rows, long foreseen, Repeats repeats, List<Problem> failures,
                 }
             }
             read[0] = flow.read();
-            own.stream().filter(Objects::nonNull).forEach(OwnKeys::ask);
-            return flow instanceof KeptRows kept ? kept.warnings() : List.of();
+            warnings = flow instanceof KeptRows kept ? kept.warnings() : List.of();
         }
+        notes.forEach(KeyNote::end);
+        if (notes.stream().anyMatch(KeyNote::wantsAnotherLook)) {
+            compare(surveyed, supply, notes, pulse);
+        }
+        return warnings;
     }
 
-    private static void note(FlowRow row, int write, LoadKeys keys, RepeatedKeys repeated, @Nullable OwnKeys own) {
-        if (own != null) {
-            Object[] key = keys.values(row, write);
-            if (key != null) {
-                own.add(key, row.position(), row.source().number());
-            }
-            return;
+    private static List<KeyNote> notes(Plan surveyed, Targets targets, Repeats repeats) {
+        LoadKeys keys = new LoadKeys(surveyed);
+        int writes = surveyed.writes().size();
+        List<KeyNote> notes = new ArrayList<>();
+        for (int w = 0; w < writes; w++) {
+            boolean own =
+                    keys.isPlain(w) && targets.of(w) instanceof ComparesKeys compares && compares.hasOwnEquality();
+            notes.add(
+                    own
+                            ? new KeyNote.Own(keys, w, new OwnKeys((ComparesKeys) targets.of(w), repeats.of(w)))
+                            : new KeyNote.Hashed(keys, w, repeats.of(w), KEYS / writes));
         }
-        byte[] key = keys.key(row, write);
-        if (key != null) {
-            repeated.add(key, row.position(), row.source().number());
+        return notes;
+    }
+
+    /** Keys that may stand twice are few: only they are sorted and compared. */
+    private static void compare(Plan surveyed, RowSupply supply, List<KeyNote> notes, Pulse pulse) {
+        try (RowFlow flow = supply.open(surveyed)) {
+            for (FlowRow row = flow.next(); row != null; row = flow.next()) {
+                pulse.run();
+                for (KeyNote note : notes) {
+                    note.rowAgain(row);
+                }
+            }
         }
     }
 

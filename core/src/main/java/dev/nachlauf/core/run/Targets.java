@@ -5,6 +5,7 @@ import dev.nachlauf.core.plan.PlannedWrite;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.system.Cells;
 import dev.nachlauf.core.system.EndsSessions;
 import dev.nachlauf.core.system.HoldsSession;
 import dev.nachlauf.core.system.Identified;
@@ -131,6 +132,11 @@ final class Targets implements AutoCloseable {
     /** The target that begins units of a connection and settles them. */
     Target leader(int connection) {
         return leaders.get(connection);
+    }
+
+    /** How each write's target spells its records. */
+    List<Cells> cells() {
+        return targets.stream().map(Target::cells).toList();
     }
 
     Target of(int write) {

@@ -1,13 +1,12 @@
 package dev.nachlauf.core.run;
 
-import dev.nachlauf.core.system.Answer;
-import dev.nachlauf.core.system.Change;
+import dev.nachlauf.core.system.Answers;
+import dev.nachlauf.core.system.ChangeSet;
 import dev.nachlauf.core.system.Target;
 import dev.nachlauf.core.system.Target.Token;
 import dev.nachlauf.core.system.Target.Unit;
 import dev.nachlauf.core.system.Target.UnitId;
 import dev.nachlauf.core.system.WritesTogether;
-import java.util.List;
 import java.util.Objects;
 import java.util.Set;
 import java.util.SortedMap;
@@ -27,15 +26,17 @@ final class Work implements AutoCloseable {
         this.id = id;
     }
 
-    /** Applies a write's changes; the answers have the same size and order. */
-    List<Answer> apply(int write, List<Change> changes) {
+    /** Applies a write's changes of some rows, and answers each of them. */
+    void apply(int write, ChangeSet changes, int[] which, Answers answers) {
         int connection = targets.connection(write);
         Target leader = targets.leader(connection);
         Unit unit = units.computeIfAbsent(connection, any -> leader.begin(id));
         Target target = targets.of(write);
-        return target != leader && leader instanceof WritesTogether together
-                ? together.apply(unit, target, changes)
-                : unit.apply(changes);
+        if (target != leader && leader instanceof WritesTogether together) {
+            together.apply(unit, target, changes, which, answers);
+        } else {
+            unit.apply(changes, which, answers);
+        }
     }
 
     /** How to ask these connections later whether they were committed. */

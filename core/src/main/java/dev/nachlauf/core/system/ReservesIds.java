@@ -1,9 +1,11 @@
 package dev.nachlauf.core.system;
 
-import java.util.List;
-
 /** A target that can give ids to records before they are written. */
 public interface ReservesIds {
-    /** As many new ids; empty where this record type has none to reserve. */
-    List<Object> reserve(int count);
+    /**
+     * Gives ids to new records; none where this record type has none to reserve.
+     *
+     * @param inserts rows of the set whose records are new
+     */
+    void reserve(ChangeSet changes, int[] inserts);
 }

@@ -1,7 +1,7 @@
 package dev.nachlauf.core.system;
 
+import dev.nachlauf.core.record.RowBlock;
 import java.util.List;
-import org.jspecify.annotations.Nullable;
 
 /**
  * Where records are written: one connection, one run, one thread. The core finds, compares and decides; the target finds
@@ -11,14 +11,23 @@ public interface Target extends AutoCloseable {
     /** How this target likes to be used. */
     Traits traits();
 
-    /** The stored records with these keys and their values of the wanted fields. */
-    Stored find(Keys keys, FieldSet wanted);
+    /** How it spells its records. */
+    Cells cells();
+
+    /**
+     * Finds the stored records with the keys of some rows.
+     *
+     * @param rows values in the order of {@link TargetUse#fields}, in the form of {@link #cells}; keys have no nulls
+     * @param which the rows that are asked about
+     * @param found takes every record that is found, in any order; two of one key are enough where there are more
+     */
+    void find(RowBlock rows, int[] which, Found found);
 
     /** Begins a unit of work: the records found before it and applied in it belong together where batches are atomic. */
     Unit begin(UnitId id);
 
     /** What became of a unit whose end nobody saw. */
-    Settlement settle(Token token, List<Change> inDoubt);
+    Settlement settle(Token token, ChangeSet inDoubt);
 
     /** Called by another thread: whatever waits for the system fails at once. Nothing is known of a unit under way. */
     default void abort() {
@@ -37,14 +46,11 @@ public interface Target extends AutoCloseable {
      */
     record Traits(boolean atomic, int batchRows, boolean severalWriters) {}
 
-    /** Keys to look for; {@code values} are in the order of {@code fields}, without nulls. */
-    record Keys(List<String> fields, List<Object[]> values) {}
-
-    /** Fields whose stored values are wanted. */
-    record FieldSet(List<String> names) {
-        public FieldSet {
-            names = List.copyOf(names);
-        }
+    /** Takes what is found. */
+    @FunctionalInterface
+    interface Found {
+        /** A record with the key of a row; it is lent for this call. */
+        void take(int row, StoredRecord record);
     }
 
     /** Names a unit. */
@@ -53,38 +59,17 @@ public interface Target extends AutoCloseable {
     /** What {@link Target#settle} needs to know of a unit, in the target's own writing. */
     record Token(String text) {}
 
-    /** What was found, by the index of the key that was asked for. */
-    interface Stored {
-        /** 0, 1, or 2 for several. */
-        int matches(int key);
-
-        /** The record of a key with at least one match. */
-        StoredRecord record(int key);
-    }
-
-    /** A stored record. Values are decoded when they are asked for. */
-    interface StoredRecord {
-        /** What identifies the record in the system. */
-        Object id();
-
-        /** Changes whenever the record does. */
-        Object mark();
-
-        /** The value of a wanted field, by its index. */
-        @Nullable
-        Object value(int field);
-
-        /** Whether the stored value equals this one. */
-        boolean same(int field, @Nullable Object value);
-    }
-
     /** Work in progress. Closed without a commit, it is undone where units are atomic. Closing twice is harmless. */
     interface Unit extends AutoCloseable {
         /** To be saved before {@link #commit} where units are atomic, else before {@link #apply}. */
         Token token();
 
-        /** Applies changes; the answers have the same size and order. An exception means that nothing is known. */
-        List<Answer> apply(List<Change> changes);
+        /**
+         * Applies the changes of some rows and answers each of them. An exception means that nothing is known.
+         *
+         * @param which rows of the set with a change
+         */
+        void apply(ChangeSet changes, int[] which, Answers answers);
 
         /** Makes the unit last. */
         void commit();

@@ -1,7 +1,6 @@
 package dev.nachlauf.core.system;
 
 import dev.nachlauf.core.system.Target.Unit;
-import java.util.List;
 
 /** A target that can write records of further types in its units, so that rows of several types go together or not at all. */
 public interface WritesTogether {
@@ -9,5 +8,5 @@ public interface WritesTogether {
     Target beside(RecordDescription description, TargetUse use);
 
     /** Applies changes to the records of a target beside this one, in a unit of this one. */
-    List<Answer> apply(Unit unit, Target beside, List<Change> changes);
+    void apply(Unit unit, Target beside, ChangeSet changes, int[] which, Answers answers);
 }

@@ -11,60 +11,91 @@ import dev.nachlauf.core.job.JobDefinition.WriteRule;
 import dev.nachlauf.core.plan.PlannedWrite;
 import dev.nachlauf.core.plan.PlannedWrite.Output;
 import dev.nachlauf.core.plan.PlannedWrite.Source;
+import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.record.ByteSink;
+import dev.nachlauf.core.record.CellCodec;
+import dev.nachlauf.core.record.RowBlock;
 import dev.nachlauf.core.record.Shape;
-import dev.nachlauf.core.step.WriteRow;
+import dev.nachlauf.core.system.Cells;
 import dev.nachlauf.core.system.Change;
+import dev.nachlauf.core.system.ChangeSet;
+import dev.nachlauf.core.system.ChangeSet.Kind;
 import dev.nachlauf.core.system.FieldDescription;
-import dev.nachlauf.core.system.Target.Stored;
-import dev.nachlauf.core.system.Target.StoredRecord;
-import dev.nachlauf.core.value.Kind;
-import dev.nachlauf.core.value.Values;
+import dev.nachlauf.core.system.StoredRecord;
 import java.math.BigDecimal;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
 
 class LoadPlannerTest {
-    private record Found(int matches, Object... values) implements StoredRecord {
-        @Override
-        public Object id() {
-            return values[0];
+    private static final Cells CELLS =
+            new Cells(Collections.nCopies(3, CellCodec.ANY), List.of(0), List.of(CellCodec.ANY), CellCodec.ANY);
+
+    /** The records that a row finds; each is its values, of which the first is its id too. */
+    private record Found(Object[]... records) {}
+
+    private static final Found NOTHING = new Found();
+
+    private static Found record(Object... values) {
+        return new Found(values);
+    }
+
+    private static Object[] row(Object... values) {
+        return values;
+    }
+
+    /** What was decided, and why rows can't be written. */
+    private record Decided(ChangeSet changes, Map<Integer, Problem> problems) {
+        Kind kind(int row) {
+            return changes.kind(row);
         }
 
-        @Override
-        public Object mark() {
-            return 7;
+        Change.Update update() {
+            return (Change.Update) changes.change(0);
         }
 
-        @Override
-        public Object value(int field) {
-            return values[field];
-        }
-
-        @Override
-        public boolean same(int field, Object value) {
-            return Values.same(values[field], value);
+        ProblemCode code(int row) {
+            return problems.get(row).code();
         }
     }
 
-    private static Stored stored(Found... found) {
-        return new Stored() {
-            @Override
-            public int matches(int key) {
-                return found[key].matches();
+    private static Decided plan(PlannedWrite write, List<Object[]> rows, Found... found) {
+        RowBlock.Builder block = new RowBlock.Builder(3, rows.size());
+        for (Object[] row : rows) {
+            for (int field = 0; field < 3; field++) {
+                block.add(field < row.length ? row[field] : null, CellCodec.ANY);
             }
-
-            @Override
-            public StoredRecord record(int key) {
-                return found[key];
+        }
+        ChangeSet changes = new ChangeSet(CELLS, block.build());
+        LoadPlanner planner = new LoadPlanner(write, changes);
+        int[] all = IntStream.range(0, rows.size()).toArray();
+        planner.begin(all);
+        StoredRecord record = new StoredRecord(CELLS);
+        for (int row : all) {
+            for (Object[] values : found[row].records()) {
+                planner.take(row, record.over(spelled(values), 0));
             }
-        };
+        }
+        return new Decided(changes, planner.finish(all, row -> row + 1));
     }
 
-    private static WriteRow row(long number, Object... values) {
-        return new WriteRow(number, number, number, values, new Object[] {values[0]});
+    private static byte[] spelled(Object[] values) {
+        ByteSink out = new ByteSink(64);
+        CellCodec.ANY.write(7L, out);
+        CellCodec.ANY.write(values[0], out);
+        for (int field = 0; field < 3; field++) {
+            CellCodec.ANY.write(field < values.length ? values[field] : null, out);
+        }
+        return out.toArray();
+    }
+
+    private static Decided plan(PlannedWrite write, Object[] row, Found found) {
+        return plan(write, List.<Object[]>of(row), found);
     }
 
     private static final PlannedWrite WRITE = write(WriteRule.ALWAYS, false);
@@ -72,9 +103,9 @@ class LoadPlannerTest {
     /** A write of code, beds and phone; the rule is that of the phone. */
     private static PlannedWrite write(WriteRule rule, boolean leaveBlank) {
         List<Output> fields = List.of(
-                output("hut_code", Kind.TEXT, WriteRule.ALWAYS, false),
-                output("beds", Kind.INTEGER, WriteRule.ALWAYS, false),
-                output("phone", Kind.TEXT, rule, leaveBlank));
+                output("hut_code", dev.nachlauf.core.value.Kind.TEXT, WriteRule.ALWAYS, false),
+                output("beds", dev.nachlauf.core.value.Kind.INTEGER, WriteRule.ALWAYS, false),
+                output("phone", dev.nachlauf.core.value.Kind.TEXT, rule, leaveBlank));
         return new PlannedWrite(
                 "hut",
                 "register",
@@ -89,7 +120,7 @@ class LoadPlannerTest {
                 false);
     }
 
-    private static Output output(String name, Kind kind, WriteRule rule, boolean leaveBlank) {
+    private static Output output(String name, dev.nachlauf.core.value.Kind kind, WriteRule rule, boolean leaveBlank) {
         Formula nothing = Formula.check(FormulaSource.of("null"), Scope.of(new Shape(List.of())), new ArrayList<>())
                 .orElseThrow();
         return new Output(FieldDescription.plain(name, kind), new Source.Of(nothing), false, rule, leaveBlank);
@@ -97,14 +128,18 @@ class LoadPlannerTest {
 
     @Test
     void writeRulesSayWhenAStoredFieldMayChange() {
-        WriteRow row = row(1, "H-001", 8L, "0699");
-        Found filled = new Found(1, "H-001", 8L, "0664");
-        Found empty = new Found(1, "H-001", 8L, null);
-        assertThat(plan(write(WriteRule.ALWAYS, false), row, filled)).isInstanceOf(Decision.Write.class);
-        assertThat(plan(write(WriteRule.ON_INSERT, false), row, filled)).isEqualTo(new Decision.Leave("H-001"));
-        assertThat(plan(write(WriteRule.IF_EMPTY, false), row, filled)).isEqualTo(new Decision.Leave("H-001"));
-        assertThat(plan(write(WriteRule.IF_EMPTY, false), row, empty)).isInstanceOf(Decision.Write.class);
-        assertThat(plan(write(WriteRule.ON_INSERT, false), row, new Found(0))).isInstanceOf(Decision.Write.class);
+        Object[] row = row("H-001", 8L, "0699");
+        Found filled = record("H-001", 8L, "0664");
+        Found empty = record("H-001", 8L, null);
+        assertThat(plan(write(WriteRule.ALWAYS, false), row, filled).kind(0)).isEqualTo(Kind.UPDATE);
+        assertThat(plan(write(WriteRule.ON_INSERT, false), row, filled).kind(0)).isEqualTo(Kind.LEAVE);
+        assertThat(plan(write(WriteRule.IF_EMPTY, false), row, filled).kind(0)).isEqualTo(Kind.LEAVE);
+        assertThat(plan(write(WriteRule.IF_EMPTY, false), row, empty).kind(0)).isEqualTo(Kind.UPDATE);
+        assertThat(plan(write(WriteRule.IF_EMPTY, false), row, record("H-001", 8L, ""))
+                        .kind(0))
+                .isEqualTo(Kind.UPDATE);
+        assertThat(plan(write(WriteRule.ON_INSERT, false), row, NOTHING).kind(0))
+                .isEqualTo(Kind.INSERT);
     }
 
     @Test
@@ -121,73 +156,64 @@ class LoadPlannerTest {
                 false,
                 List.of(),
                 false);
-        assertThat(code(plan(update, row(1, "H-001", 8L, null), new Found(0)))).isEqualTo(ProblemCode.NOT_FOUND);
+        Decided decided = plan(update, row("H-001", 8L, null), NOTHING);
+        assertThat(decided.code(0)).isEqualTo(ProblemCode.NOT_FOUND);
+        assertThat(decided.kind(0)).isEqualTo(Kind.NONE);
     }
 
     @Test
     void aBlankIsLeftWhereTheMapSaysSo() {
-        WriteRow blank = row(1, "H-001", 8L, null);
-        Found filled = new Found(1, "H-001", 8L, "0664");
-        assertThat(plan(write(WriteRule.ALWAYS, true), blank, filled)).isEqualTo(new Decision.Leave("H-001"));
-        Decision cleared = plan(write(WriteRule.ALWAYS, false), blank, filled);
-        assertThat(((Decision.Write) cleared).change()).isInstanceOf(Change.Update.class);
+        Object[] blank = row("H-001", 8L, null);
+        Found filled = record("H-001", 8L, "0664");
+        assertThat(plan(write(WriteRule.ALWAYS, true), blank, filled).kind(0)).isEqualTo(Kind.LEAVE);
+        assertThat(plan(write(WriteRule.ALWAYS, false), blank, filled).kind(0)).isEqualTo(Kind.UPDATE);
     }
 
     @Test
-    void whatIsNotToBeWrittenIsSentAsItStands() {
-        WriteRow row = row(1, "H-001", 12L, "0699");
-        Decision decision = plan(write(WriteRule.ON_INSERT, false), row, new Found(1, "H-001", 8L, "0664"));
-        Change.Update update = (Change.Update) ((Decision.Write) decision).change();
+    void whatIsNotToBeWrittenStaysAsItStands() {
+        Change.Update update = plan(
+                        write(WriteRule.ON_INSERT, false), row("H-001", 12L, "0699"), record("H-001", 8L, "0664"))
+                .update();
         assertThat(update.changed().stream()).containsExactly(1);
         assertThat(update.after()).containsExactly("H-001", 12L, "0664");
     }
 
-    private static Decision plan(PlannedWrite write, WriteRow row, Found found) {
-        return LoadPlanner.plan(write, List.of(row), stored(found)).getFirst();
-    }
-
     @Test
     void insertsWhatIsNotFoundAndLeavesWhatIsEqual() {
-        List<Decision> decisions = LoadPlanner.plan(
-                WRITE,
-                List.of(row(1, "H-001", 8L), row(2, "H-002", new BigDecimal("8.0"))),
-                stored(new Found(0), new Found(1, "H-002", 8L)));
-        assertThat(decisions.get(0))
-                .isInstanceOfSatisfying(
-                        Decision.Write.class,
-                        write -> assertThat(write.change()).isInstanceOf(Change.Insert.class));
-        assertThat(decisions.get(1)).isEqualTo(new Decision.Leave("H-002"));
+        Decided decided = plan(
+                WRITE, List.of(row("H-001", 8L), row("H-002", new BigDecimal("8.0"))), NOTHING, record("H-002", 8L));
+        assertThat(decided.kind(0)).isEqualTo(Kind.INSERT);
+        assertThat(decided.kind(1)).isEqualTo(Kind.LEAVE);
+        assertThat(decided.changes().id(1)).isEqualTo("H-002");
+        assertThat(decided.problems()).isEmpty();
     }
 
     @Test
     void writesOnlyWhatDiffersAndKeepsWhatWas() {
-        Decision decision = LoadPlanner.plan(
-                        WRITE, List.of(row(1, "H-001", 12L, null)), stored(new Found(1, "H-001", 8L, "0664")))
-                .getFirst();
-        Change.Update update = (Change.Update) ((Decision.Write) decision).change();
+        Change.Update update = plan(WRITE, row("H-001", 12L, null), record("H-001", 8L, "0664"))
+                .update();
         assertThat(update.changed().stream()).containsExactly(1, 2);
-        assertThat(update.before()).containsExactly(null, 8L, "0664");
+        assertThat(update.before()).containsExactly("H-001", 8L, "0664");
         assertThat(update.after()).containsExactly("H-001", 12L, null);
-        assertThat(update.mark()).isEqualTo(7);
+        assertThat(update.mark()).isEqualTo(7L);
     }
 
     @Test
     void rejectsAKeyThatFindsSeveral() {
-        assertThat(code(LoadPlanner.plan(WRITE, List.of(row(1, "H-001")), stored(new Found(2)))
-                        .getFirst()))
-                .isEqualTo(ProblemCode.KEY_AMBIGUOUS);
+        Decided decided = plan(WRITE, row("H-001"), new Found(row("H-001"), row("H-009")));
+        assertThat(decided.code(0)).isEqualTo(ProblemCode.KEY_AMBIGUOUS);
+        assertThat(decided.kind(0)).isEqualTo(Kind.NONE);
     }
 
     @Test
     void rejectsTwoRowsThatMeanOneRecord() {
-        Found same = new Found(1, "H-001", 8L);
-        List<Decision> decisions =
-                LoadPlanner.plan(WRITE, List.of(row(1, "H-001", 8L), row(2, "h-001", 8L)), stored(same, same));
-        assertThat(decisions).extracting(LoadPlannerTest::code).containsOnly(ProblemCode.KEY_REPEATED);
-    }
-
-    private static ProblemCode code(Decision decision) {
-        return ((Decision.Reject) decision).problem().code();
+        Found same = record("H-001", 8L);
+        Decided decided = plan(WRITE, List.of(row("H-001", 8L), row("h-001", 8L)), same, same);
+        assertThat(decided.problems().values())
+                .extracting(Problem::code)
+                .containsExactly(ProblemCode.KEY_REPEATED, ProblemCode.KEY_REPEATED);
+        assertThat(decided.problems().get(0).sentence()).contains("stands in row 2 too");
+        assertThat(decided.kind(0)).isEqualTo(Kind.NONE);
     }
 
     @Test

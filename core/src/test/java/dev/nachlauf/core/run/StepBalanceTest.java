@@ -102,7 +102,9 @@ class StepBalanceTest {
                     .as("places, %s", one.name)
                     .doesNotHaveDuplicates();
 
-            List<StepCount> steps = new StepTally(plan).of(rows);
+            StepTally.Sums sums = new StepTally(plan).sums();
+            rows.forEach(sums::add);
+            List<StepCount> steps = sums.counts();
             Balance balance = new Balance(read, Counts.NONE, new Tally(steps, List.of(), 0, 0, 0), false, 0);
             assertThat(balance.gap()).as(one.name + steps).isEmpty();
             assertThat(steps.getFirst().in()).as("readable, %s", one.name).isEqualTo(read - unreadable(rows));

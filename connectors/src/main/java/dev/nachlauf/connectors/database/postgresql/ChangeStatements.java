@@ -3,8 +3,11 @@ package dev.nachlauf.connectors.database.postgresql;
 import dev.nachlauf.connectors.database.postgresql.Table.Column;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
-import dev.nachlauf.core.system.Answer;
-import dev.nachlauf.core.system.Change;
+import dev.nachlauf.core.record.CellCodec;
+import dev.nachlauf.core.record.RowBlock;
+import dev.nachlauf.core.system.Answers;
+import dev.nachlauf.core.system.ChangeSet;
+import dev.nachlauf.core.system.ChangeSet.Kind;
 import dev.nachlauf.core.system.RecordDescription.Caution;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
@@ -12,11 +15,13 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Savepoint;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.BitSet;
 import java.util.List;
 import java.util.Objects;
 import java.util.Set;
 import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 
 /** The statements that write changes to a table, set by set, and what each change is answered. Knows nothing of refusals. */
@@ -33,11 +38,15 @@ final class ChangeStatements {
     private final Staging staging;
     private final boolean triggers;
     private final boolean straightCopy;
+    /** The places of the id's columns among the written ones; -1 where one is not written. */
+    private final int[] idFields;
 
     ChangeStatements(Connection connection, Table table, Staging staging) {
         this.connection = connection;
         this.table = table;
         this.staging = staging;
+        this.idFields =
+                staging.ids().stream().mapToInt(staging.fields()::indexOf).toArray();
         Set<Caution> cautions = table.description().cautions();
         this.triggers = cautions.contains(Caution.BEFORE_TRIGGERS) || cautions.contains(Caution.REWRITE_RULES);
         List<String> key = staging.keys().stream().map(Column::name).toList();
@@ -47,25 +56,24 @@ final class ChangeStatements {
                 && staging.fields().stream().noneMatch(column -> column.wire().needsCast());
     }
 
-    /** Writes the changes with these indices and answers them. */
-    void write(List<Change> changes, List<Integer> indices, @Nullable Answer[] answers) throws SQLException {
-        List<Integer> updates = of(Change.Update.class, changes, indices);
-        List<Integer> deletes = of(Change.Delete.class, changes, indices);
-        List<Integer> inserts = of(Change.Insert.class, changes, indices);
-        if (!updates.isEmpty() || !deletes.isEmpty()) {
-            List<Integer> others = new ArrayList<>(updates);
-            others.addAll(deletes);
+    /** Writes the changes of these rows and answers them. */
+    void write(ChangeSet changes, int[] which, Answers answers) throws SQLException {
+        int[] updates = of(Kind.UPDATE, changes, which);
+        int[] deletes = of(Kind.DELETE, changes, which);
+        int[] inserts = of(Kind.INSERT, changes, which);
+        if (updates.length + deletes.length > 0) {
+            int[] others = IntStream.concat(IntStream.of(updates), IntStream.of(deletes))
+                    .toArray();
             int write = staging.changes(changes, others);
-            if (!updates.isEmpty()) {
+            if (updates.length > 0) {
                 update(changes, updates, write, answers);
             }
-            if (!deletes.isEmpty()) {
-                delete(changes, deletes, write, answers);
+            if (deletes.length > 0) {
+                delete(deletes, write, answers);
             }
         }
-        if (!inserts.isEmpty()) {
-            if (straightCopy
-                    && inserts.stream().allMatch(index -> knownId((Change.Insert) changes.get(index)) != null)) {
+        if (inserts.length > 0) {
+            if (straightCopy && IntStream.of(inserts).allMatch(row -> hasKnownId(changes, row))) {
                 copy(changes, inserts, answers);
             } else {
                 insert(changes, inserts, answers);
@@ -74,69 +82,73 @@ final class ChangeStatements {
     }
 
     /** Runs the statements that these changes need over no rows at all; what is refused now is refused whatever the row. */
-    void writeNothing(List<Change> changes, List<Integer> indices) throws SQLException {
-        List<Integer> updates = of(Change.Update.class, changes, indices);
-        if (!updates.isEmpty()) {
-            updated(assignments(changes, updates), NOTHING_STAGED, List.of(), new Answer[0]);
+    void writeNothing(ChangeSet changes, int[] which) throws SQLException {
+        int[] updates = of(Kind.UPDATE, changes, which);
+        if (updates.length > 0) {
+            updated(assignments(changes, updates), NOTHING_STAGED, new Answers(changes));
         }
-        if (!of(Change.Delete.class, changes, indices).isEmpty()) {
-            delete(changes, List.of(), NOTHING_STAGED, new Answer[0]);
+        if (of(Kind.DELETE, changes, which).length > 0) {
+            delete(new int[0], NOTHING_STAGED, new Answers(changes));
         }
-        List<Integer> inserts = of(Change.Insert.class, changes, indices);
-        if (!inserts.isEmpty()) {
-            inserted(NOTHING_STAGED, isReserved(changes.get(inserts.getFirst())));
+        int[] inserts = of(Kind.INSERT, changes, which);
+        if (inserts.length > 0) {
+            inserted(NOTHING_STAGED, changes.idAt(inserts[0]) >= 0);
         }
     }
 
-    private static List<Integer> of(Class<? extends Change> kind, List<Change> changes, List<Integer> indices) {
-        return indices.stream()
-                .filter(index -> kind.isInstance(changes.get(index)))
-                .toList();
+    private static int[] of(Kind kind, ChangeSet changes, int[] which) {
+        return IntStream.of(which).filter(row -> changes.kind(row) == kind).toArray();
     }
 
-    /** The id of a new record where it is known beforehand: reserved, or among the written fields. */
-    private @Nullable Object knownId(Change.Insert insert) {
-        if (insert.id() != null) {
-            return insert.id();
+    /** Whether the id of a new record is known beforehand: reserved, or among the written fields. */
+    private boolean hasKnownId(ChangeSet changes, int row) {
+        if (changes.idAt(row) >= 0) {
+            return true;
         }
-        List<Object> parts = new ArrayList<>();
-        for (Column id : staging.ids()) {
-            int field = staging.fields().indexOf(id);
-            Object part = field < 0 ? null : insert.after()[field];
-            if (part == null) {
-                return null;
+        for (int field : idFields) {
+            if (field < 0 || changes.rows().isNull(row, field)) {
+                return false;
             }
-            parts.add(part);
         }
-        return parts.size() == 1 ? parts.getFirst() : parts;
+        return true;
     }
 
-    private static boolean isReserved(Change change) {
-        return change instanceof Change.Insert insert && insert.id() != null;
-    }
-
-    private void copy(List<Change> changes, List<Integer> inserts, @Nullable Answer[] answers) throws SQLException {
-        boolean withId = isReserved(changes.get(inserts.getFirst()));
+    private void copy(ChangeSet changes, int[] inserts, Answers answers) throws SQLException {
+        boolean withId = changes.idAt(inserts[0]) >= 0;
         List<Column> columns = new ArrayList<>(withId ? staging.ids() : List.of());
         columns.addAll(staging.fields());
-        BinaryCopy rows = new BinaryCopy();
-        for (int index : inserts) {
-            Change.Insert insert = (Change.Insert) changes.get(index);
-            rows.row(columns.size());
+        RowBlock rows = changes.rows();
+        int last = staging.fields().size() - 1;
+        BinaryCopy copied = new BinaryCopy();
+        for (int row : inserts) {
+            copied.row(columns.size());
             if (withId) {
-                rows.field(staging.ids().getFirst().wire(), insert.id());
+                int id = changes.idAt(row);
+                copied.cells(changes.kept(), id, CellCodec.end(changes.kept(), id));
             }
-            for (int i = 0; i < staging.fields().size(); i++) {
-                rows.field(staging.fields().get(i).wire(), insert.after()[i]);
-            }
+            copied.cells(rows.data(), rows.at(row, 0), rows.end(row, last));
         }
         staging.in(
                 table.sqlName() + " ("
                         + Sql.names("", columns.stream().map(Column::name).toList()) + ")",
-                rows);
-        for (int index : inserts) {
-            answers[index] = new Answer.Done(knownId((Change.Insert) changes.get(index)), null);
+                copied);
+        for (int row : inserts) {
+            if (withId) {
+                answers.done(row);
+            } else {
+                answers.done(row, mappedId(rows, row));
+            }
         }
+    }
+
+    /** The id of a record that is among its fields. */
+    private Object mappedId(RowBlock rows, int row) {
+        List<Object> parts = new ArrayList<>();
+        for (int i = 0; i < idFields.length; i++) {
+            parts.add(Objects.requireNonNull(
+                    rows.value(row, idFields[i], staging.ids().get(i).wire().codec())));
+        }
+        return parts.size() == 1 ? parts.getFirst() : parts;
     }
 
     /**
@@ -144,24 +156,25 @@ final class ChangeStatements {
      * were staged, so nothing has to be recognised by its value, which the table may have respelled. Where fewer come
      * back, a trigger has swallowed some, and halves are written until it is known which.
      */
-    private void insert(List<Change> changes, List<Integer> inserts, @Nullable Answer[] answers) throws SQLException {
+    private void insert(ChangeSet changes, int[] inserts, Answers answers) throws SQLException {
         Savepoint before = connection.setSavepoint();
-        List<Returned> stored =
-                inserted(staging.changes(changes, inserts), isReserved(changes.get(inserts.getFirst())));
-        if (stored.size() == inserts.size()) {
-            for (int i = 0; i < inserts.size(); i++) {
-                Returned record = stored.get(i);
-                answers[inserts.get(i)] = new Answer.Done(record.id, triggers ? record.values : null);
+        List<Returned> stored = inserted(staging.changes(changes, inserts), changes.idAt(inserts[0]) >= 0);
+        if (stored.size() == inserts.length) {
+            for (int i = 0; i < inserts.length; i++) {
+                answers.done(inserts[i], stored.get(i).id);
+                if (triggers) {
+                    answers.stored(inserts[i], stored.get(i).values);
+                }
             }
-        } else if (inserts.size() == 1) {
+        } else if (inserts.length == 1) {
             connection.rollback(before);
-            answers[inserts.getFirst()] = new Answer.Refused(List.of(NOT_WRITTEN));
+            answers.refused(inserts[0], List.of(NOT_WRITTEN));
             return;
         } else {
             connection.rollback(before);
-            int middle = inserts.size() / 2;
-            insert(changes, inserts.subList(0, middle), answers);
-            insert(changes, inserts.subList(middle, inserts.size()), answers);
+            int middle = inserts.length / 2;
+            insert(changes, Arrays.copyOfRange(inserts, 0, middle), answers);
+            insert(changes, Arrays.copyOfRange(inserts, middle, inserts.length), answers);
             return;
         }
         connection.releaseSavepoint(before);
@@ -218,19 +231,18 @@ final class ChangeStatements {
         return new Returned(id, values);
     }
 
-    private void update(List<Change> changes, List<Integer> updates, int write, @Nullable Answer[] answers)
-            throws SQLException {
-        updated(assignments(changes, updates), write, changes, answers);
+    private void update(ChangeSet changes, int[] updates, int write, Answers answers) throws SQLException {
+        updated(assignments(changes, updates), write, answers);
         unanswered(updates, write, answers);
     }
 
     /** Only fields that some row changes are named; a row that leaves one of them as it is gives it back untouched. */
-    private String assignments(List<Change> changes, List<Integer> updates) {
+    private String assignments(ChangeSet changes, int[] updates) {
         BitSet some = new BitSet();
         BitSet every = new BitSet();
         every.set(0, staging.fields().size());
-        for (int index : updates) {
-            BitSet changed = ((Change.Update) changes.get(index)).changed();
+        for (int row : updates) {
+            BitSet changed = changes.changed(row);
             some.or(changed);
             every.and(changed);
         }
@@ -248,8 +260,7 @@ final class ChangeStatements {
                 .collect(Collectors.joining(", "));
     }
 
-    private void updated(String assignments, int write, List<Change> changes, @Nullable Answer[] answers)
-            throws SQLException {
+    private void updated(String assignments, int write, Answers answers) throws SQLException {
         String sql = "UPDATE " + table.sqlName() + " t SET " + assignments + " FROM " + staging.changesTable()
                 + " s WHERE s.w = ? AND s.kind = " + Staging.UPDATE + " AND " + staging.sameRecord()
                 + " AND t.xmin = s.mark RETURNING s.n" + (triggers ? ", " + returning("t.") : "");
@@ -257,16 +268,17 @@ final class ChangeStatements {
             statement.setInt(1, write);
             try (ResultSet row = statement.executeQuery()) {
                 while (row.next()) {
-                    int index = row.getInt(1);
-                    Object id = ((Change.Update) changes.get(index)).id();
-                    answers[index] = new Answer.Done(id, triggers ? returned(row, 2).values : null);
+                    int updated = row.getInt(1);
+                    answers.done(updated);
+                    if (triggers) {
+                        answers.stored(updated, returned(row, 2).values);
+                    }
                 }
             }
         }
     }
 
-    private void delete(List<Change> changes, List<Integer> deletes, int write, @Nullable Answer[] answers)
-            throws SQLException {
+    private void delete(int[] deletes, int write, Answers answers) throws SQLException {
         String sql = "DELETE FROM " + table.sqlName() + " t USING " + staging.changesTable()
                 + " s WHERE s.w = ? AND s.kind = " + Staging.DELETE + " AND " + staging.sameRecord()
                 + " AND t.xmin = s.mark RETURNING s.n";
@@ -274,8 +286,7 @@ final class ChangeStatements {
             statement.setInt(1, write);
             try (ResultSet row = statement.executeQuery()) {
                 while (row.next()) {
-                    int index = row.getInt(1);
-                    answers[index] = new Answer.Done(((Change.Delete) changes.get(index)).id(), null);
+                    answers.done(row.getInt(1));
                 }
             }
         }
@@ -283,13 +294,14 @@ final class ChangeStatements {
     }
 
     /** A row without an answer was changed by somebody else, or swallowed: its version tells which. */
-    private void unanswered(List<Integer> indices, int write, @Nullable Answer[] answers) throws SQLException {
-        List<Integer> open =
-                indices.stream().filter(index -> answers[index] == null).toList();
-        if (open.isEmpty()) {
+    private void unanswered(int[] which, int write, Answers answers) throws SQLException {
+        int[] open = IntStream.of(which)
+                .filter(row -> answers.kind(row) == Answers.Kind.NONE)
+                .toArray();
+        if (open.length == 0) {
             return;
         }
-        open.forEach(index -> answers[index] = new Answer.Moved());
+        IntStream.of(open).forEach(answers::moved);
         if (triggers) {
             String sql = "SELECT s.n FROM " + staging.changesTable() + " s JOIN " + table.sqlName() + " t ON "
                     + staging.sameRecord() + " WHERE s.w = ? AND t.xmin = s.mark";
@@ -297,8 +309,8 @@ final class ChangeStatements {
                 statement.setInt(1, write);
                 try (ResultSet row = statement.executeQuery()) {
                     while (row.next()) {
-                        if (answers[row.getInt(1)] instanceof Answer.Moved) {
-                            answers[row.getInt(1)] = new Answer.Refused(List.of(NOT_WRITTEN));
+                        if (answers.kind(row.getInt(1)) == Answers.Kind.MOVED) {
+                            answers.refused(row.getInt(1), List.of(NOT_WRITTEN));
                         }
                     }
                 }

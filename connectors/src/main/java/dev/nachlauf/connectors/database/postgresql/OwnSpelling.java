@@ -1,6 +1,8 @@
 package dev.nachlauf.connectors.database.postgresql;
 
 import dev.nachlauf.connectors.database.postgresql.Table.Column;
+import dev.nachlauf.core.record.CellCodec;
+import dev.nachlauf.core.record.RowBlock;
 import dev.nachlauf.core.value.Values;
 import java.math.BigDecimal;
 import java.sql.Connection;
@@ -8,7 +10,6 @@ import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Savepoint;
-import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -28,35 +29,48 @@ final class OwnSpelling {
         this.needed = fields.stream().anyMatch(field -> field.wire().needsCast());
     }
 
-    List<@Nullable Object[]> of(List<@Nullable Object[]> rows) throws SQLException {
-        if (!needed || rows.isEmpty()) {
+    RowBlock of(RowBlock rows, int[] which) throws SQLException {
+        if (!needed || which.length == 0) {
             return rows;
         }
-        List<@Nullable Object[]> respelled = new ArrayList<>(rows.size());
-        rows.forEach(row -> respelled.add(row.clone()));
+        List<Map<String, String>> spelled = fields.stream()
+                .map(field -> (Map<String, String>) new HashMap<String, String>())
+                .toList();
         for (int field = 0; field < fields.size(); field++) {
             if (fields.get(field).wire().needsCast()) {
-                respell(respelled, field);
+                ask(field, rows, which, spelled.get(field));
             }
         }
-        return respelled;
+        RowBlock.Builder respelled = new RowBlock.Builder(fields.size(), rows.rows());
+        for (int row = 0; row < rows.rows(); row++) {
+            for (int field = 0; field < fields.size(); field++) {
+                add(rows, row, field, spelled.get(field), respelled);
+            }
+        }
+        return respelled.build();
     }
 
-    private void respell(List<@Nullable Object[]> rows, int field) throws SQLException {
-        Column column = fields.get(field);
+    private void ask(int field, RowBlock rows, int[] which, Map<String, String> spelled) throws SQLException {
+        CellCodec codec = fields.get(field).wire().codec();
         Set<String> values = new LinkedHashSet<>();
-        for (@Nullable Object[] row : rows) {
-            if (row[field] != null) {
-                values.add(Values.text(row[field]));
+        for (int row : which) {
+            String value = Values.text(rows.value(row, field, codec));
+            if (value != null) {
+                values.add(value);
             }
         }
-        Map<String, String> spelled = new HashMap<>();
-        ask(column, List.copyOf(values), spelled);
-        for (@Nullable Object[] row : rows) {
-            String own = row[field] == null ? null : spelled.get(Values.text(row[field]));
-            if (own != null) {
-                row[field] = value(column, own, row[field]);
-            }
+        ask(fields.get(field), List.copyOf(values), spelled);
+    }
+
+    private void add(RowBlock rows, int row, int field, Map<String, String> spelled, RowBlock.Builder to) {
+        Column column = fields.get(field);
+        CellCodec codec = column.wire().codec();
+        Object sent = spelled.isEmpty() ? null : rows.value(row, field, codec);
+        String own = sent == null ? null : spelled.get(Values.text(sent));
+        if (own == null) {
+            to.add(rows.data(), rows.at(row, field));
+        } else {
+            to.add(value(column, own, sent), codec);
         }
     }
 
@@ -64,7 +78,7 @@ final class OwnSpelling {
         if (column.wire() == Wire.OTHER) {
             return own;
         }
-        return BinaryCopy.SPECIAL.contains(own) ? sent : (Object) new BigDecimal(own);
+        return ResultValues.number(own) instanceof BigDecimal number ? number : sent;
     }
 
     /** A value that is refused is found by halves and left out; writing the row tells why. */

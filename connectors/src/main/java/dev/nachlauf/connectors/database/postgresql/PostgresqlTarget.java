@@ -1,7 +1,9 @@
 package dev.nachlauf.connectors.database.postgresql;
 
-import dev.nachlauf.core.system.Answer;
-import dev.nachlauf.core.system.Change;
+import dev.nachlauf.core.record.RowBlock;
+import dev.nachlauf.core.system.Answers;
+import dev.nachlauf.core.system.Cells;
+import dev.nachlauf.core.system.ChangeSet;
 import dev.nachlauf.core.system.ComparesKeys;
 import dev.nachlauf.core.system.HoldsSession;
 import dev.nachlauf.core.system.Identified;
@@ -16,18 +18,13 @@ import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
-import org.jspecify.annotations.Nullable;
 
 /** A table that is written by batches: each is one transaction, from the look at the keys to the commit. */
 final class PostgresqlTarget
         implements Target, ReservesIds, WritesTogether, Respells, ComparesKeys, Identified, HoldsSession {
     private static final int BATCH_ROWS = 10_000;
-    /** Stands for the number of a write in the question for its keys. */
-    private static final String WRITE = "/*write*/";
-
     private final Session session;
     private final Connection connection;
     private final String system;
@@ -37,8 +34,7 @@ final class PostgresqlTarget
     private final Refusals refusals;
     private final OwnSpelling spelling;
     private final KeyClasses classes;
-    private final KeySearch search;
-    private final String findSql;
+    private final RecordSearch search;
 
     /** What targets over one connection share. */
     private static final class Session {
@@ -71,11 +67,10 @@ final class PostgresqlTarget
         staging = new Staging(connection, table, use, number);
         spelling = new OwnSpelling(connection, staging.fields());
         classes = new KeyClasses(connection, table, staging, number);
-        search = new KeySearch(table, staging.keys());
+        search = new RecordSearch(connection, table, staging);
         refusals = new Refusals(connection, table, staging);
         connection.setTransactionIsolation(Connection.TRANSACTION_READ_COMMITTED);
         connection.setAutoCommit(false);
-        findSql = findSql();
     }
 
     @Override
@@ -88,55 +83,42 @@ final class PostgresqlTarget
         return new Traits(true, BATCH_ROWS, several);
     }
 
-    private String findSql() {
-        List<String> wanted = new ArrayList<>(List.of("t.xmin"));
-        staging.ids().forEach(id -> wanted.add(Staging.read("t." + Sql.name(id.name()), id)));
-        staging.fields().forEach(field -> wanted.add(Staging.read("t." + Sql.name(field.name()), field)));
-        return search.sql(staging.keysTable(), "k.w = " + WRITE, false, wanted, List.of());
+    @Override
+    public Cells cells() {
+        return staging.cells();
     }
 
     @Override
-    public Stored find(Keys keys, FieldSet wanted) {
-        if (!wanted.names().equals(use.fields()) || !keys.fields().equals(use.key())) {
-            throw new IllegalArgumentException("a target is opened for certain fields and asked for the same");
-        }
-        return inDatabase(() -> {
+    public void find(RowBlock rows, int[] which, Found found) {
+        inDatabase(() -> {
             if (!session.unitOpen) {
                 // ends the transaction of an earlier look that led to no change
                 connection.rollback();
             }
-            int write = staging.keys(keys.values());
-            int width = Matches.width(staging.ids().size(), staging.fields().size());
-            if (search.differs()) {
-                search.set(connection, "LOCAL");
-            }
-            List<BinaryRow> rows = staging.out(findSql.replace(WRITE, String.valueOf(write)), width);
-            if (search.differs()) {
-                KeySearch.set(connection, "LOCAL", KeySearch.BY_INDEX);
-            }
-            return new Matches(keys.values().size(), rows, staging.ids(), staging.fields());
+            search.find(rows, which, found);
+            return true;
         });
     }
 
     @Override
-    public List<Object> reserve(int count) {
+    public void reserve(ChangeSet changes, int[] inserts) {
         boolean mapped = use.fields().containsAll(table.idColumns(use.key()));
         if (mapped || table.idSequence().isEmpty()) {
-            return List.of();
+            return;
         }
-        return inDatabase(() -> {
-            List<Object> ids = new ArrayList<>(count);
+        inDatabase(() -> {
             try (PreparedStatement statement =
                     connection.prepareStatement("SELECT nextval(?::regclass) FROM generate_series(1, ?)")) {
                 statement.setString(1, table.idSequence().get());
-                statement.setInt(2, count);
+                statement.setInt(2, inserts.length);
                 try (ResultSet row = statement.executeQuery()) {
-                    while (row.next()) {
-                        ids.add(row.getLong(1));
+                    for (int insert : inserts) {
+                        row.next();
+                        changes.identify(insert, row.getLong(1));
                     }
                 }
             }
-            return ids;
+            return true;
         });
     }
 
@@ -160,20 +142,20 @@ final class PostgresqlTarget
     }
 
     @Override
-    public List<Answer> apply(Unit unit, Target beside, List<Change> changes) {
+    public void apply(Unit unit, Target beside, ChangeSet changes, int[] which, Answers answers) {
         PostgresqlTarget other = (PostgresqlTarget) beside;
-        return new PostgresqlUnit(connection, other, other.table, other.staging, other.refusals, unit.token())
-                .apply(changes);
+        new PostgresqlUnit(connection, other, other.table, other.staging, other.refusals, unit.token())
+                .apply(changes, which, answers);
     }
 
     @Override
-    public Settlement settle(Token token, List<Change> inDoubt) {
+    public Settlement settle(Token token, ChangeSet inDoubt) {
         return inDatabase(() -> Settlements.settle(connection, table, staging, token, inDoubt));
     }
 
     @Override
-    public List<@Nullable Object[]> respelled(List<@Nullable Object[]> rows) {
-        return inDatabase(() -> spelling.of(rows));
+    public RowBlock respelled(RowBlock rows, int[] which) {
+        return inDatabase(() -> spelling.of(rows, which));
     }
 
     @Override
@@ -211,6 +193,11 @@ final class PostgresqlTarget
         } catch (SQLException e) {
             // it is gone already
         }
+    }
+
+    /** The table refused a key that was not found there. */
+    void expectOthers() {
+        search.expectOthers();
     }
 
     /** The unit under way has been committed or undone. */

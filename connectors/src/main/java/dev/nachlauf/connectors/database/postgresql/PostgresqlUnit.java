@@ -1,7 +1,7 @@
 package dev.nachlauf.connectors.database.postgresql;
 
-import dev.nachlauf.core.system.Answer;
-import dev.nachlauf.core.system.Change;
+import dev.nachlauf.core.system.Answers;
+import dev.nachlauf.core.system.ChangeSet;
 import dev.nachlauf.core.system.Target.Token;
 import dev.nachlauf.core.system.Target.Unit;
 import java.sql.Connection;
@@ -9,9 +9,6 @@ import java.sql.SQLException;
 import java.sql.Savepoint;
 import java.sql.Statement;
 import java.util.Arrays;
-import java.util.List;
-import java.util.Map;
-import java.util.Objects;
 import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 
@@ -46,68 +43,64 @@ final class PostgresqlUnit implements Unit {
     }
 
     @Override
-    public List<Answer> apply(List<Change> changes) {
-        return target.inDatabase(() -> {
-            @Nullable Answer[] answers = new Answer[changes.size()];
-            List<Integer> all = IntStream.range(0, changes.size()).boxed().toList();
-            Map<Integer, Answer> expected = asked(() -> refusals.askAgain(changes, all));
-            expected.forEach((index, answer) -> answers[index] = answer);
-            write(
-                    changes,
-                    all.stream().filter(index -> !expected.containsKey(index)).toList(),
-                    answers);
-            return Arrays.stream(answers).map(Objects::requireNonNull).toList();
+    public void apply(ChangeSet changes, int[] which, Answers answers) {
+        target.inDatabase(() -> {
+            Offenders expected = asked(() -> refusals.askAgain(changes, which));
+            expected.answer(answers);
+            write(changes, expected.without(which), answers);
+            return true;
         });
     }
 
-    /** Writes the changes with these indices; those that are refused are sorted out and the rest is written again. */
-    private void write(List<Change> changes, List<Integer> indices, @Nullable Answer[] answers) throws SQLException {
-        List<Integer> pending = indices;
-        while (!pending.isEmpty()) {
+    /** Writes the changes of these rows; those that are refused are sorted out and the rest is written again. */
+    private void write(ChangeSet changes, int[] which, Answers answers) throws SQLException {
+        int[] pending = which;
+        while (pending.length > 0) {
             SQLException refusal = attempt(changes, pending, answers);
             if (refusal == null) {
                 return;
             }
-            Map<Integer, Answer> offenders = offenders(changes, pending, refusal);
+            int[] tried = pending;
+            Offenders offenders =
+                    Sql.classOf(refusal).equals("23") ? asked(() -> refusals.ask(changes, tried)) : Offenders.NONE;
             if (offenders.isEmpty()) {
                 bisect(changes, pending, refusal, answers);
                 return;
             }
-            offenders.forEach((index, answer) -> answers[index] = answer);
-            pending = pending.stream()
-                    .filter(index -> !offenders.containsKey(index))
-                    .toList();
+            if (!offenders.moved().isEmpty()) {
+                target.expectOthers();
+            }
+            offenders.answer(answers);
+            pending = offenders.without(pending);
         }
     }
 
     /** Nobody knows which rows are at fault: halves are tried until single rows remain. */
-    private void bisect(List<Change> changes, List<Integer> indices, SQLException refusal, @Nullable Answer[] answers)
-            throws SQLException {
+    private void bisect(ChangeSet changes, int[] which, SQLException refusal, Answers answers) throws SQLException {
         if (!Sql.isAboutRows(refusal)) {
-            throwIfAboutAll(changes, indices);
+            throwIfAboutAll(changes, which);
         }
-        if (indices.size() == 1) {
-            answers[indices.getFirst()] = Refusals.unexplained(table, refusal);
+        if (which.length == 1) {
+            answers.refused(which[0], Refusals.unexplained(table, refusal));
             return;
         }
-        int middle = indices.size() / 2;
-        write(changes, indices.subList(0, middle), answers);
-        write(changes, indices.subList(middle, indices.size()), answers);
+        int middle = which.length / 2;
+        write(changes, Arrays.copyOfRange(which, 0, middle), answers);
+        write(changes, Arrays.copyOfRange(which, middle, which.length), answers);
     }
 
     /** A right that is missing or a column that is gone is refused without any row, too. */
-    private void throwIfAboutAll(List<Change> changes, List<Integer> indices) throws SQLException {
+    private void throwIfAboutAll(ChangeSet changes, int[] which) throws SQLException {
         Savepoint before = connection.setSavepoint();
-        statements.writeNothing(changes, indices);
+        statements.writeNothing(changes, which);
         connection.rollback(before);
     }
 
     /** The refusal where the database refused, after which nothing of this attempt is left; else null. */
-    private @Nullable SQLException attempt(List<Change> changes, List<Integer> indices, @Nullable Answer[] answers)
-            throws SQLException {
+    private @Nullable SQLException attempt(ChangeSet changes, int[] which, Answers answers) throws SQLException {
         Savepoint before = connection.setSavepoint();
         try {
-            statements.write(changes, indices, answers);
+            statements.write(changes, which, answers);
             try (Statement statement = connection.createStatement()) {
                 statement.execute("SET CONSTRAINTS ALL IMMEDIATE");
             }
@@ -119,23 +112,18 @@ final class PostgresqlUnit implements Unit {
             }
             connection.rollback(before);
             // what was answered is taken back with it: by the next attempt somebody may have changed the record
-            indices.forEach(index -> answers[index] = null);
+            IntStream.of(which).forEach(answers::forget);
             return e;
         }
     }
 
-    private Map<Integer, Answer> offenders(List<Change> changes, List<Integer> indices, SQLException refusal)
-            throws SQLException {
-        return Sql.classOf(refusal).equals("23") ? asked(() -> refusals.ask(changes, indices)) : Map.of();
-    }
-
     /** A question about rows. */
     private interface Question {
-        Map<Integer, Answer> ask() throws SQLException;
+        Offenders ask() throws SQLException;
     }
 
     /** Asks, and leaves nothing behind; a row over which the question itself fails is found by writing. */
-    private Map<Integer, Answer> asked(Question question) throws SQLException {
+    private Offenders asked(Question question) throws SQLException {
         Savepoint before = connection.setSavepoint();
         try {
             return question.ask();
@@ -143,7 +131,7 @@ final class PostgresqlUnit implements Unit {
             if (Sql.isAboutServer(e)) {
                 throw e;
             }
-            return Map.of();
+            return Offenders.NONE;
         } finally {
             connection.rollback(before);
         }

@@ -4,8 +4,7 @@ import dev.nachlauf.connectors.database.postgresql.Table.Check;
 import dev.nachlauf.connectors.database.postgresql.Table.Column;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
-import dev.nachlauf.core.system.Answer;
-import dev.nachlauf.core.system.Change;
+import dev.nachlauf.core.system.ChangeSet;
 import dev.nachlauf.core.system.RecordDescription.Reference;
 import dev.nachlauf.core.system.RecordDescription.UniqueKey;
 import dev.nachlauf.core.value.Values;
@@ -14,7 +13,6 @@ import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
@@ -25,7 +23,6 @@ import java.util.TreeSet;
 import java.util.function.Predicate;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
-import org.jspecify.annotations.Nullable;
 import org.postgresql.util.PSQLException;
 import org.postgresql.util.ServerErrorMessage;
 
@@ -38,26 +35,45 @@ final class Refusals {
     private final Table table;
     private final Staging staging;
     private final Set<String> offended = new HashSet<>();
+    private final Parents parents;
 
     Refusals(Connection connection, Table table, Staging staging) {
         this.connection = connection;
         this.table = table;
         this.staging = staging;
+        this.parents = new Parents(connection, table, staging);
     }
 
-    /** All offenders among the changes with these indices; empty where no constraint explains the refusal. */
-    Map<Integer, Answer> ask(List<Change> changes, List<Integer> indices) throws SQLException {
-        return ask(changes, indices, constraint -> true);
+    /** All offenders among the changes of these rows; none where no constraint explains the refusal. */
+    Offenders ask(ChangeSet changes, int[] which) throws SQLException {
+        return ask(changes, which, constraint -> true);
     }
 
     /** The offenders against constraints that found some before: a file that breaks one rule breaks it all along. */
-    Map<Integer, Answer> askAgain(List<Change> changes, List<Integer> indices) throws SQLException {
-        return offended.isEmpty() ? Map.of() : ask(changes, indices, offended::contains);
+    Offenders askAgain(ChangeSet changes, int[] which) throws SQLException {
+        if (offended.isEmpty()) {
+            return Offenders.NONE;
+        }
+        Map<Integer, List<Problem>> problems = new TreeMap<>();
+        Set<String> others = new HashSet<>(offended);
+        for (Reference reference : table.description().references()) {
+            if (parents.knows(reference) && others.remove(reference.name())) {
+                for (int row : parents.missing(reference, changes, which)) {
+                    missing(reference, row, changes, problems);
+                }
+            }
+        }
+        Offenders known = new Offenders(problems, Set.of());
+        if (others.isEmpty()) {
+            return known;
+        }
+        Offenders asked = ask(changes, known.without(which), others::contains);
+        problems.putAll(asked.problems());
+        return new Offenders(problems, asked.moved());
     }
 
-    private Map<Integer, Answer> ask(List<Change> changes, List<Integer> indices, Predicate<String> asked)
-            throws SQLException {
-        int write = staging.changes(changes, indices);
+    private Offenders ask(ChangeSet changes, int[] which, Predicate<String> asked) throws SQLException {
+        int write = staging.changes(changes, which);
         Map<Integer, List<Problem>> problems = new TreeMap<>();
         Set<Integer> moved = new TreeSet<>();
         for (Reference reference : table.description().references()) {
@@ -80,10 +96,7 @@ final class Refusals {
                 note(column.name(), problems, () -> empty(column, write, problems));
             }
         }
-        Map<Integer, Answer> answers = new HashMap<>();
-        moved.forEach(index -> answers.put(index, new Answer.Moved()));
-        problems.forEach((index, found) -> answers.put(index, new Answer.Refused(found)));
-        return answers;
+        return new Offenders(problems, moved);
     }
 
     /** A question to the database. */
@@ -124,19 +137,12 @@ final class Refusals {
         return "s.w = ? AND s.kind <> " + Staging.DELETE;
     }
 
-    private void references(Reference reference, int write, List<Change> changes, Map<Integer, List<Problem>> problems)
+    private void references(Reference reference, int write, ChangeSet changes, Map<Integer, List<Problem>> problems)
             throws SQLException {
         if (!written(reference.fields())) {
             return;
         }
-        String parent = reference.parent().contains(".")
-                ? reference
-                        .parent()
-                        .lines()
-                        .map(Refusals::qualified)
-                        .findFirst()
-                        .orElseThrow()
-                : Sql.name(table.schema()) + "." + Sql.name(reference.parent());
+        String parent = Parents.sqlName(table, reference);
         String match = IntStream.range(0, reference.fields().size())
                 .mapToObj(i -> "p." + Sql.name(reference.parentFields().get(i)) + " = "
                         + staged(reference.fields().get(i)))
@@ -146,27 +152,25 @@ final class Refusals {
                 .collect(Collectors.joining(" AND "));
         String sql = "SELECT s.n" + from() + "WHERE " + live() + " AND " + filled + " AND NOT EXISTS (SELECT FROM "
                 + parent + " p WHERE " + match + ")";
-        for (int index : offenders(sql, write)) {
-            add(
-                    problems,
-                    index,
-                    ProblemCode.REFERENCE_MISSING,
-                    reference.fields(),
-                    changes.get(index),
-                    "There is no " + reference.parent() + " with " + String.join(" + ", reference.parentFields()) + " "
-                            + shown(reference.fields(), changes.get(index)) + ".",
-                    "Load the " + reference.parent() + " first, or correct the reference.");
+        for (int row : offenders(sql, write)) {
+            missing(reference, row, changes, problems);
         }
     }
 
-    /** Schema and table of a parent elsewhere. */
-    private static String qualified(String parent) {
-        int dot = parent.indexOf('.');
-        return Sql.name(parent.substring(0, dot)) + "." + Sql.name(parent.substring(dot + 1));
+    private void missing(Reference reference, int row, ChangeSet changes, Map<Integer, List<Problem>> problems) {
+        add(
+                problems,
+                row,
+                ProblemCode.REFERENCE_MISSING,
+                reference.fields(),
+                changes,
+                "There is no " + reference.parent() + " with " + String.join(" + ", reference.parentFields()) + " "
+                        + shown(reference.fields(), row, changes) + ".",
+                "Load the " + reference.parent() + " first, or correct the reference.");
     }
 
     /** The check's own expression over the rows as they would be: written fields as staged, the others as stored. */
-    private void checks(Check check, int write, List<Change> changes, Map<Integer, List<Problem>> problems)
+    private void checks(Check check, int write, ChangeSet changes, Map<Integer, List<Problem>> problems)
             throws SQLException {
         List<String> columns = new ArrayList<>();
         for (Column column : table.columns()) {
@@ -196,14 +200,14 @@ final class Refusals {
                     index,
                     ProblemCode.CHECK_FAILED,
                     check.columns(),
-                    changes.get(index),
+                    changes,
                     "The table's check " + check.name() + " refuses this: " + check.sql() + ".",
                     "");
         }
     }
 
     private void unique(
-            UniqueKey unique, int write, List<Change> changes, Map<Integer, List<Problem>> problems, Set<Integer> moved)
+            UniqueKey unique, int write, ChangeSet changes, Map<Integer, List<Problem>> problems, Set<Integer> moved)
             throws SQLException {
         if (!written(unique.fields())) {
             return;
@@ -216,7 +220,7 @@ final class Refusals {
                 + " AND (s.kind = " + Staging.INSERT + " OR NOT (" + staging.sameRecord() + "))";
         for (int index : offenders(sql, write)) {
             // somebody inserted a record with our key since we looked: it has to be compared with
-            if (jobKey && changes.get(index) instanceof Change.Insert) {
+            if (jobKey && changes.kind(index) == ChangeSet.Kind.INSERT) {
                 moved.add(index);
             } else {
                 notUnique(unique, index, changes, problems, "Another record");
@@ -236,7 +240,7 @@ final class Refusals {
     }
 
     private void notUnique(
-            UniqueKey unique, int index, List<Change> changes, Map<Integer, List<Problem>> problems, String who) {
+            UniqueKey unique, int index, ChangeSet changes, Map<Integer, List<Problem>> problems, String who) {
         boolean said = problems.getOrDefault(index, List.of()).stream()
                 .anyMatch(problem -> problem.code() == ProblemCode.NOT_UNIQUE);
         if (!said) {
@@ -245,7 +249,7 @@ final class Refusals {
                     index,
                     ProblemCode.NOT_UNIQUE,
                     unique.fields(),
-                    changes.get(index),
+                    changes,
                     who + " has the same " + String.join(" + ", unique.fields()) + ", which has to be unique.",
                     "");
         }
@@ -278,32 +282,25 @@ final class Refusals {
             int index,
             ProblemCode code,
             List<String> columns,
-            Change change,
+            ChangeSet changes,
             String sentence,
             String remedy) {
         problems.computeIfAbsent(index, ignored -> new ArrayList<>())
-                .add(Problem.inField(code, String.join(" + ", columns), shown(columns, change), sentence, remedy));
+                .add(Problem.inField(
+                        code, String.join(" + ", columns), shown(columns, index, changes), sentence, remedy));
     }
 
     /** What a change writes into some columns, for people. */
-    private String shown(List<String> columns, Change change) {
+    private String shown(List<String> columns, int row, ChangeSet changes) {
         return columns.stream()
                 .filter(column -> field(column) >= 0)
-                .map(column -> String.valueOf(Values.text(after(change)[field(column)])))
+                .map(column -> String.valueOf(Values.text(changes.after(row, field(column)))))
                 .map(Values::shortened)
                 .collect(Collectors.joining(" · "));
     }
 
-    private static @Nullable Object[] after(Change change) {
-        return switch (change) {
-            case Change.Insert insert -> insert.after();
-            case Change.Update update -> update.after();
-            case Change.Delete delete -> delete.before();
-        };
-    }
-
     /** A single row that is refused for a reason that no question explains. The error's text is not shown. */
-    static Answer unexplained(Table table, SQLException e) {
+    static List<Problem> unexplained(Table table, SQLException e) {
         ServerErrorMessage said = e instanceof PSQLException error ? error.getServerErrorMessage() : null;
         String constraint = said == null ? null : said.getConstraint();
         String column = said == null ? null : said.getColumn();
@@ -312,9 +309,9 @@ final class Refusals {
         String remedy = Objects.equals(e.getSQLState(), "P0001")
                 ? "A trigger of " + table.description().name() + " refused it; ask who looks after the table."
                 : "";
-        return new Answer.Refused(List.of(
+        return List.of(
                 column == null
                         ? Problem.of(ProblemCode.REFUSED_BY_TARGET, sentence, remedy)
-                        : Problem.inField(ProblemCode.REFUSED_BY_TARGET, column, sentence, remedy)));
+                        : Problem.inField(ProblemCode.REFUSED_BY_TARGET, column, sentence, remedy));
     }
 }

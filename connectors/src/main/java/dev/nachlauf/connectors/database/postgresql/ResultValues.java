@@ -8,10 +8,13 @@ import java.time.LocalDateTime;
 import java.time.LocalTime;
 import java.time.OffsetDateTime;
 import java.time.ZoneOffset;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /** Values of an ordinary result, as the kinds that COPY gives. */
 final class ResultValues {
+    private static final Set<String> SPECIAL = Set.of("NaN", "Infinity", "-Infinity");
+
     private ResultValues() {}
 
     static @Nullable Object read(ResultSet row, int column, Wire wire) throws SQLException {
@@ -34,7 +37,7 @@ final class ResultValues {
     }
 
     /** Not a number and the infinities stay text. */
-    private static @Nullable Object number(@Nullable String text) {
-        return text == null || BinaryCopy.SPECIAL.contains(text) ? text : new BigDecimal(text);
+    static @Nullable Object number(@Nullable String text) {
+        return text == null || SPECIAL.contains(text) ? text : new BigDecimal(text);
     }
 }

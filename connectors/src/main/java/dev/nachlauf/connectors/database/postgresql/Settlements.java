@@ -1,6 +1,7 @@
 package dev.nachlauf.connectors.database.postgresql;
 
-import dev.nachlauf.core.system.Change;
+import dev.nachlauf.core.system.ChangeSet;
+import dev.nachlauf.core.system.ChangeSet.Kind;
 import dev.nachlauf.core.system.Target.Settlement;
 import dev.nachlauf.core.system.Target.Token;
 import java.sql.Connection;
@@ -56,7 +57,7 @@ final class Settlements {
                 "SELECT (" + INSTANCE + ") || ' ' || pg_current_xact_id()::text || ' ' || pg_backend_pid()"));
     }
 
-    static Settlement settle(Connection connection, Table table, Staging staging, Token token, List<Change> inDoubt)
+    static Settlement settle(Connection connection, Table table, Staging staging, Token token, ChangeSet inDoubt)
             throws SQLException {
         String[] parts = token.text().split(" ");
         // tokens of earlier versions don't say enough: then the records alone are asked
@@ -71,7 +72,7 @@ final class Settlements {
         } else if ("aborted".equals(status)) {
             settlement = new Settlement.RolledBack();
         } else {
-            int needed = "committed".equals(status) ? 1 : inDoubt.size() / 2 + 1;
+            int needed = "committed".equals(status) ? 1 : inDoubt.rows().rows() / 2 + 1;
             settlement = witnesses(connection, table, staging, inDoubt) >= needed
                     ? new Settlement.Committed()
                     : new Settlement.RolledBack();
@@ -110,31 +111,36 @@ final class Settlements {
     }
 
     /** How many records are as the changes would have left them. */
-    private static long witnesses(Connection connection, Table table, Staging staging, List<Change> inDoubt)
+    private static long witnesses(Connection connection, Table table, Staging staging, ChangeSet inDoubt)
             throws SQLException {
-        int write = staging.changes(
-                inDoubt, IntStream.range(0, inDoubt.size()).boxed().toList());
+        int[] rows = IntStream.range(0, inDoubt.rows().rows()).toArray();
+        int write = staging.changes(inDoubt, rows);
         BitSet all = new BitSet();
         all.set(0, staging.fields().size());
         long found = 0;
-        if (inDoubt.stream().anyMatch(Change.Insert.class::isInstance)) {
+        if (count(Kind.INSERT, inDoubt, rows) > 0) {
             found += count(connection, table, staging, write, "s.kind = " + Staging.INSERT, all);
         }
         Set<BitSet> masks = new HashSet<>();
-        for (Change change : inDoubt) {
-            if (change instanceof Change.Update update && masks.add(update.changed())) {
+        for (int row : rows) {
+            BitSet changed = inDoubt.changed(row);
+            if (inDoubt.kind(row) == Kind.UPDATE && masks.add(changed)) {
                 String mask = IntStream.range(0, staging.fields().size())
-                        .mapToObj(field -> update.changed().get(field) ? "1" : "0")
+                        .mapToObj(field -> changed.get(field) ? "1" : "0")
                         .collect(Collectors.joining());
                 String which = "s.kind = " + Staging.UPDATE + " AND s.mask = '" + mask + "'";
-                found += count(connection, table, staging, write, which, update.changed());
+                found += count(connection, table, staging, write, which, changed);
             }
         }
-        long deletes = inDoubt.stream().filter(Change.Delete.class::isInstance).count();
+        long deletes = count(Kind.DELETE, inDoubt, rows);
         if (deletes > 0) {
             found += deletes - count(connection, table, staging, write, "s.kind = " + Staging.DELETE, new BitSet());
         }
         return found;
+    }
+
+    private static long count(Kind kind, ChangeSet changes, int[] rows) {
+        return IntStream.of(rows).filter(row -> changes.kind(row) == kind).count();
     }
 
     /** How many staged rows are met by a record of the same id with these values; those of a new record hold its key. */

@@ -1,20 +1,17 @@
 package dev.nachlauf.connectors.database.postgresql;
 
 import dev.nachlauf.connectors.database.postgresql.Table.Column;
-import dev.nachlauf.core.problem.CannotGoOn;
-import dev.nachlauf.core.problem.Problem;
-import dev.nachlauf.core.problem.ProblemCode;
-import dev.nachlauf.core.system.Change;
+import dev.nachlauf.core.record.CellCodec;
+import dev.nachlauf.core.record.RowBlock;
+import dev.nachlauf.core.system.Cells;
+import dev.nachlauf.core.system.ChangeSet;
 import dev.nachlauf.core.system.TargetUse;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Statement;
-import java.util.ArrayList;
-import java.util.BitSet;
 import java.util.List;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
-import org.jspecify.annotations.Nullable;
 import org.postgresql.PGConnection;
 import org.postgresql.copy.CopyIn;
 import org.postgresql.copy.CopyManager;
@@ -26,9 +23,6 @@ import org.postgresql.copy.CopyOut;
  * deleted between two writes of a transaction.
  */
 final class Staging {
-    /** What is found of a batch is held until it is compared: as much as this share of the memory. */
-    private static final long MOST_HELD = Runtime.getRuntime().maxMemory() / 8;
-
     static final int INSERT = 0;
     static final int UPDATE = 1;
     static final int DELETE = 2;
@@ -39,6 +33,7 @@ final class Staging {
     private final List<Column> keys;
     private final List<Column> ids;
     private final List<Column> fields;
+    private final Cells cells;
     private int writes;
 
     /**
@@ -53,6 +48,8 @@ final class Staging {
         keys = use.key().stream().map(table::column).toList();
         ids = table.idColumns(use.key()).stream().map(table::column).toList();
         fields = use.fields().stream().map(table::column).toList();
+        cells = new Cells(
+                codecs(fields), use.key().stream().map(use.fields()::indexOf).toList(), codecs(ids), CellCodec.INT4);
         try (Statement statement = connection.createStatement()) {
             statement.execute("CREATE TEMP TABLE " + keysTable + " (w integer, n integer" + columns("k", keys)
                     + ") ON COMMIT DELETE ROWS");
@@ -61,6 +58,15 @@ final class Staging {
                     + " (w integer, n integer, kind smallint, mark xid, mask text"
                     + columns("i", ids) + columns("f", fields) + ") ON COMMIT DELETE ROWS");
         }
+    }
+
+    private static List<CellCodec> codecs(List<Column> columns) {
+        return columns.stream().map(column -> column.wire().codec()).toList();
+    }
+
+    /** How the database spells the records. */
+    Cells cells() {
+        return cells;
     }
 
     private static String columns(String prefix, List<Column> columns) {
@@ -99,76 +105,112 @@ final class Staging {
         return "(" + qualified + "::text COLLATE \"C\")";
     }
 
-    /** Stages keys; the result is the number of the write. */
-    int keys(List<Object[]> values) throws SQLException {
+    /** Stages the keys of some rows, each with its number; the result is the number of the write. */
+    int keys(RowBlock rows, int[] which) throws SQLException {
         int write = writes++;
-        BinaryCopy rows = new BinaryCopy();
-        for (int n = 0; n < values.size(); n++) {
-            rows.row(2 + keys.size());
-            rows.raw4(write);
-            rows.raw4(n);
-            for (int part = 0; part < keys.size(); part++) {
-                rows.field(keys.get(part).wire(), values.get(n)[part]);
+        BinaryCopy copied = new BinaryCopy();
+        for (int row : which) {
+            copied.row(2 + keys.size());
+            copied.int4(write);
+            copied.int4(row);
+            for (int field : cells.key()) {
+                copied.cells(rows.data(), rows.at(row, field), rows.end(row, field));
             }
         }
-        in(keysTable(), rows);
+        in(keysTable(), copied);
         return write;
     }
 
-    /** Stages the changes with these indices; the result is the number of the write. */
-    int changes(List<Change> changes, List<Integer> indices) throws SQLException {
+    /** Stages keys that belong to no rows, each with its place. */
+    int keys(List<Object[]> values) throws SQLException {
         int write = writes++;
-        BinaryCopy rows = new BinaryCopy();
-        for (int index : indices) {
-            rows.row(5 + ids.size() + fields.size());
-            rows.raw4(write);
-            rows.raw4(index);
-            switch (changes.get(index)) {
-                case Change.Insert insert -> change(rows, INSERT, null, null, insert.id(), insert.after());
-                case Change.Update update ->
-                    change(rows, UPDATE, update.mark(), mask(update.changed()), update.id(), update.after());
-                case Change.Delete delete ->
-                    change(rows, DELETE, delete.mark(), null, delete.id(), new Object[fields.size()]);
+        BinaryCopy copied = new BinaryCopy();
+        for (int n = 0; n < values.size(); n++) {
+            copied.row(2 + keys.size());
+            copied.int4(write);
+            copied.int4(n);
+            for (int part = 0; part < keys.size(); part++) {
+                copied.value(values.get(n)[part], keys.get(part).wire().codec());
             }
         }
-        in(changesTable(), rows);
+        in(keysTable(), copied);
         return write;
+    }
+
+    /** Stages the changes of some rows, each with its number; the result is the number of the write. */
+    int changes(ChangeSet changes, int[] which) throws SQLException {
+        int write = writes++;
+        BinaryCopy copied = new BinaryCopy();
+        for (int row : which) {
+            ChangeSet.Kind kind = changes.kind(row);
+            copied.row(5 + ids.size() + fields.size());
+            copied.int4(write);
+            copied.int4(row);
+            copied.int2(number(kind));
+            if (changes.markAt(row) < 0) {
+                copied.nothing();
+            } else {
+                copied.cells(changes.kept(), changes.markAt(row), CellCodec.end(changes.kept(), changes.markAt(row)));
+            }
+            copied.text(kind == ChangeSet.Kind.UPDATE ? mask(changes, row) : null);
+            id(changes, row, copied);
+            values(changes, row, kind, copied);
+        }
+        in(changesTable(), copied);
+        return write;
+    }
+
+    private static int number(ChangeSet.Kind kind) {
+        return switch (kind) {
+            case INSERT -> INSERT;
+            case UPDATE -> UPDATE;
+            case DELETE -> DELETE;
+            case NONE, LEAVE -> throw new IllegalArgumentException("nothing changes");
+        };
     }
 
     /** The changed fields as a text of zeros and ones. */
-    private String mask(BitSet changed) {
+    private String mask(ChangeSet changes, int row) {
         StringBuilder mask = new StringBuilder(fields.size());
         for (int field = 0; field < fields.size(); field++) {
-            mask.append(changed.get(field) ? '1' : '0');
+            mask.append(changes.isChanged(row, field) ? '1' : '0');
         }
         return mask.toString();
     }
 
-    private void change(
-            BinaryCopy rows,
-            int kind,
-            @Nullable Object mark,
-            @Nullable String mask,
-            @Nullable Object id,
-            @Nullable Object[] values) {
-        rows.raw2(kind);
-        if (mark instanceof Integer version) {
-            rows.raw4(version);
+    private void id(ChangeSet changes, int row, BinaryCopy copied) {
+        int start = changes.idAt(row);
+        if (start < 0) {
+            ids.forEach(id -> copied.nothing());
         } else {
-            rows.field(Wire.INT4, null);
-        }
-        rows.field(Wire.TEXT, mask);
-        for (int i = 0; i < ids.size(); i++) {
-            rows.field(ids.get(i).wire(), idPart(id, i));
-        }
-        for (int i = 0; i < fields.size(); i++) {
-            rows.field(fields.get(i).wire(), values[i]);
+            int end = start;
+            for (int part = 0; part < ids.size(); part++) {
+                end = CellCodec.end(changes.kept(), end);
+            }
+            copied.cells(changes.kept(), start, end);
         }
     }
 
-    /** An id of several columns is a list. */
-    static @Nullable Object idPart(@Nullable Object id, int part) {
-        return id instanceof List<?> parts ? parts.get(part) : id;
+    /** The record as it will be: a field that an update leaves alone goes as it stands there. */
+    private void values(ChangeSet changes, int row, ChangeSet.Kind kind, BinaryCopy copied) {
+        RowBlock rows = changes.rows();
+        if (kind == ChangeSet.Kind.DELETE) {
+            fields.forEach(field -> copied.nothing());
+        } else if (kind == ChangeSet.Kind.INSERT) {
+            copied.cells(rows.data(), rows.at(row, 0), rows.end(row, fields.size() - 1));
+        } else {
+            byte[] kept = changes.kept();
+            int old = changes.beforeAt(row);
+            for (int field = 0; field < fields.size(); field++) {
+                int next = CellCodec.end(kept, old);
+                if (changes.isChanged(row, field)) {
+                    copied.cells(rows.data(), rows.at(row, field), rows.end(row, field));
+                } else {
+                    copied.cells(kept, old, next);
+                }
+                old = next;
+            }
+        }
     }
 
     /** Sends rows to a table, in binary. */
@@ -185,37 +227,40 @@ final class Staging {
         }
     }
 
-    /** The rows of a query that yields so many columns. */
-    List<BinaryRow> out(String query, int columns) throws SQLException {
+    /** Takes a row of an answer: the bytes in which its cells lie, and where they begin. */
+    @FunctionalInterface
+    interface Answered {
+        void take(byte[] bytes, int at);
+    }
+
+    /** The rows of a query that yields so many columns, one after the other; the result is how many there were. */
+    int out(String query, int columns, Answered answered) throws SQLException {
         CopyOut out = copy.copyOut("COPY (" + query + ") TO STDOUT (FORMAT binary)");
-        List<BinaryRow> rows = new ArrayList<>();
-        long held = 0;
+        int rows = 0;
+        RuntimeException failure = null;
         try {
-            boolean first = true;
+            int start = BinaryCopy.HEADER;
             for (byte[] message = out.readFromCopy(); message != null; message = out.readFromCopy()) {
-                held += message.length;
-                int start = first ? BinaryCopy.HEADER : 0;
-                first = false;
                 boolean row =
                         message.length > start + 1 && (message[start] << 8 | message[start + 1] & 0xFF) == columns;
-                if (held > MOST_HELD) {
-                    // the answer is read to its end, so that the connection stays good, but not kept
-                    rows.clear();
-                } else if (row) {
-                    rows.add(new BinaryRow(message, start + Short.BYTES, columns));
+                // an answer that nobody can take is read to its end all the same, so that the connection stays good
+                if (row && failure == null) {
+                    try {
+                        answered.take(message, start + Short.BYTES);
+                    } catch (RuntimeException e) {
+                        failure = e;
+                    }
+                    rows++;
                 }
+                start = 0;
             }
         } finally {
             if (out.isActive()) {
                 out.cancelCopy();
             }
         }
-        if (held > MOST_HELD) {
-            throw new CannotGoOn(Problem.of(
-                    ProblemCode.BATCH_TOO_LARGE,
-                    "The stored records of one batch hold more than " + (MOST_HELD >> 20) + " MB.",
-                    "Start the service with smaller batches (NACHLAUF_BATCH_ROWS) or more memory (NACHLAUF_HEAP),"
-                            + " then start the job again."));
+        if (failure != null) {
+            throw failure;
         }
         return rows;
     }

@@ -1,31 +1,34 @@
 package dev.nachlauf.connectors.database.postgresql;
 
+import dev.nachlauf.core.record.CellCodec;
 import dev.nachlauf.core.value.Kind;
 
 /** How a column's values travel: the base type of its staging column and its binary form. */
 enum Wire {
-    BOOL("boolean", Kind.BOOLEAN),
-    INT2("smallint", Kind.INTEGER),
-    INT4("integer", Kind.INTEGER),
-    INT8("bigint", Kind.INTEGER),
-    NUMERIC("numeric", Kind.DECIMAL),
-    TEXT("text", Kind.TEXT),
-    DATE("date", Kind.DATE),
-    TIME("time", Kind.TIME),
-    TIMESTAMP("timestamp", Kind.TIMESTAMP),
+    BOOL("boolean", Kind.BOOLEAN, CellCodec.TRUTH),
+    INT2("smallint", Kind.INTEGER, CellCodec.INT2),
+    INT4("integer", Kind.INTEGER, CellCodec.INT4),
+    INT8("bigint", Kind.INTEGER, CellCodec.INT8),
+    NUMERIC("numeric", Kind.DECIMAL, CellCodec.DECIMAL),
+    TEXT("text", Kind.TEXT, CellCodec.TEXT),
+    DATE("date", Kind.DATE, CellCodec.DATE),
+    TIME("time", Kind.TIME, CellCodec.TIME),
+    TIMESTAMP("timestamp", Kind.TIMESTAMP, CellCodec.TIMESTAMP),
     /** With zone: the text of the value in UTC. */
-    TIMESTAMPTZ("timestamptz", Kind.TIMESTAMP),
+    TIMESTAMPTZ("timestamptz", Kind.TIMESTAMP, CellCodec.TIMESTAMP),
     /** Every other type travels as its text and is cast on both ways. */
-    OTHER("text", Kind.TEXT),
+    OTHER("text", Kind.TEXT, CellCodec.TEXT),
     /** Binary fractions travel as exact numbers and are cast on both ways. */
-    FLOAT("numeric", Kind.DECIMAL);
+    FLOAT("numeric", Kind.DECIMAL, CellCodec.DECIMAL);
 
     private final String base;
     private final Kind kind;
+    private final CellCodec codec;
 
-    Wire(String base, Kind kind) {
+    Wire(String base, Kind kind, CellCodec codec) {
         this.base = base;
         this.kind = kind;
+        this.codec = codec;
     }
 
     String base() {
@@ -34,6 +37,16 @@ enum Wire {
 
     Kind kind() {
         return kind;
+    }
+
+    /** Its binary form. */
+    CellCodec codec() {
+        return codec;
+    }
+
+    /** Whether two values are equal exactly where their cells are. */
+    boolean isExact() {
+        return codec != CellCodec.DECIMAL && !needsCast();
     }
 
     boolean needsCast() {

@@ -1,0 +1,126 @@
+package dev.nachlauf.connectors.database.postgresql;
+
+import dev.nachlauf.connectors.database.postgresql.Table.Column;
+import dev.nachlauf.core.record.CellCodec;
+import dev.nachlauf.core.record.RowBlock;
+import dev.nachlauf.core.system.ChangeSet;
+import dev.nachlauf.core.system.RecordDescription.Reference;
+import dev.nachlauf.core.value.Values;
+import java.nio.charset.StandardCharsets;
+import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.stream.IntStream;
+
+/**
+ * The parents that rows refer to by one field: each value is asked for once, for few parents have many children. One
+ * that is missing is asked for again with the next batch; one that vanishes meanwhile is refused by the database.
+ */
+final class Parents {
+    /** So many known values are remembered; beyond them it begins anew, so that memory stays bounded. */
+    private static final int MOST = 200_000;
+
+    private final Connection connection;
+    private final Table table;
+    private final Staging staging;
+    private final Map<String, Set<Value>> known = new HashMap<>();
+
+    /** A value by its cell. Two spellings of one value are asked for twice, which does no harm. */
+    private record Value(String bytes) {
+        static Value of(RowBlock rows, int row, int field) {
+            int at = rows.at(row, field);
+            return new Value(
+                    new String(rows.data(), at, CellCodec.end(rows.data(), at) - at, StandardCharsets.ISO_8859_1));
+        }
+    }
+
+    Parents(Connection connection, Table table, Staging staging) {
+        this.connection = connection;
+        this.table = table;
+        this.staging = staging;
+    }
+
+    /** Whether a reference is one that is asked about here. */
+    boolean knows(Reference reference) {
+        return reference.fields().size() == 1 && field(reference) >= 0;
+    }
+
+    private int field(Reference reference) {
+        return IntStream.range(0, staging.fields().size())
+                .filter(i ->
+                        staging.fields().get(i).name().equals(reference.fields().getFirst()))
+                .findFirst()
+                .orElse(-1);
+    }
+
+    /** Those of these rows that refer to no parent. */
+    List<Integer> missing(Reference reference, ChangeSet changes, int[] which) throws SQLException {
+        int field = field(reference);
+        Set<Value> there = known.computeIfAbsent(reference.name(), any -> new HashSet<>());
+        Map<Value, List<Integer>> unknown = new HashMap<>();
+        for (int row : which) {
+            boolean written = changes.kind(row) == ChangeSet.Kind.INSERT || changes.isChanged(row, field);
+            if (written && !changes.rows().isNull(row, field)) {
+                Value value = Value.of(changes.rows(), row, field);
+                if (!there.contains(value)) {
+                    unknown.computeIfAbsent(value, any -> new ArrayList<>()).add(row);
+                }
+            }
+        }
+        if (unknown.isEmpty()) {
+            return List.of();
+        }
+        List<Map.Entry<Value, List<Integer>>> asked = List.copyOf(unknown.entrySet());
+        CellCodec codec = staging.fields().get(field).wire().codec();
+        Object[] texts = asked.stream()
+                .map(one -> Values.text(changes.rows().value(one.getValue().getFirst(), field, codec)))
+                .toArray();
+        Set<Integer> absent = absent(reference, field, texts);
+        if (there.size() > MOST) {
+            there.clear();
+        }
+        List<Integer> rows = new ArrayList<>();
+        for (int i = 0; i < asked.size(); i++) {
+            if (absent.contains(i)) {
+                rows.addAll(asked.get(i).getValue());
+            } else {
+                there.add(asked.get(i).getKey());
+            }
+        }
+        return rows;
+    }
+
+    /** The places of the values that no parent has. */
+    private Set<Integer> absent(Reference reference, int field, Object[] values) throws SQLException {
+        Column column = staging.fields().get(field);
+        String sql = "SELECT v.n FROM unnest(?::text[]) WITH ORDINALITY v(value, n) WHERE NOT EXISTS (SELECT FROM "
+                + sqlName(table, reference) + " p WHERE p."
+                + Sql.name(reference.parentFields().getFirst()) + " = v.value::" + column.castType() + ")";
+        Set<Integer> absent = new HashSet<>();
+        try (PreparedStatement statement = connection.prepareStatement(sql)) {
+            statement.setArray(1, connection.createArrayOf("text", values));
+            try (ResultSet row = statement.executeQuery()) {
+                while (row.next()) {
+                    absent.add((int) row.getLong(1) - 1);
+                }
+            }
+        }
+        return absent;
+    }
+
+    /** The quoted name of a parent, which may lie in another schema. */
+    static String sqlName(Table table, Reference reference) {
+        String parent = reference.parent();
+        int dot = parent.indexOf('.');
+        return dot < 0
+                ? Sql.name(table.schema()) + "." + Sql.name(parent)
+                : Sql.name(parent.substring(0, dot)) + "." + Sql.name(parent.substring(dot + 1));
+    }
+}

@@ -1,0 +1,142 @@
+package dev.nachlauf.core.run;
+
+import dev.nachlauf.core.load.Counts;
+import dev.nachlauf.core.load.Outcome;
+import dev.nachlauf.core.plan.Plan;
+import dev.nachlauf.core.plan.PlannedWrite;
+import java.util.ArrayList;
+import java.util.BitSet;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
+import org.jspecify.annotations.Nullable;
+
+/** Adds the rows of a batch up: what became of them on the way to the writes and in each of them. */
+final class BatchSums {
+    private static final int OUTCOMES = Outcome.values().length;
+
+    private final Plan plan;
+    private final int main;
+    private final long[][] outcomes;
+    private final long[][] fields;
+    private final SourceRows rejectedSources = new SourceRows(Long.MAX_VALUE);
+    private final SourceRows rejectedBefore = new SourceRows(Long.MAX_VALUE);
+    private long read;
+    private long skipped;
+    private long rejected;
+    private long warned;
+    private long elsewhere;
+
+    BatchSums(Plan plan) {
+        this.plan = plan;
+        this.main = plan.writes().indexOf(plan.main());
+        int writes = plan.writes().size();
+        outcomes = new long[writes][OUTCOMES];
+        fields = new long[writes][];
+        for (int w = 0; w < writes; w++) {
+            fields[w] = new long[plan.writes().get(w).fields().size()];
+        }
+    }
+
+    /** A row came to the batch. */
+    void came(BatchInHand hand, int row, boolean isRejected) {
+        Batch batch = hand.batch();
+        long stands = batch.stands(row);
+        Batch.@Nullable Settled settled = batch.settled(row);
+        boolean reading = settled != null && settled.reading();
+        read += stands;
+        skipped += settled != null && settled.skipped() != null && reading ? stands : 0;
+        rejected += isRejected && reading ? stands : 0;
+        warned += !isRejected && !hand.warnings(row).isEmpty() ? 1 : 0;
+        if (isRejected) {
+            rejectedSources.add(batch.sourceRow(row), stands);
+            if (settled != null) {
+                rejectedBefore.add(batch.sourceRow(row), stands);
+            }
+        }
+    }
+
+    /** What became of a row in a write. */
+    void outcome(int write, Outcome outcome) {
+        outcomes[write][outcome.ordinal()]++;
+    }
+
+    /** A field of a record was changed. */
+    void changed(int write, BitSet changed) {
+        for (int field = changed.nextSetBit(0); field >= 0; field = changed.nextSetBit(field + 1)) {
+            fields[write][field]++;
+        }
+    }
+
+    /** A row was rejected that is none of the main write's refused ones. */
+    void elsewhere() {
+        elsewhere++;
+    }
+
+    /** What became of all rows: on the way to the writes, and in the main one. */
+    Counts counts() {
+        return Counts.reading(read, skipped, rejected, warned).plus(main());
+    }
+
+    /** What became of rows in the main write. */
+    Counts main() {
+        return counts(main);
+    }
+
+    private Counts counts(int write) {
+        long[] of = outcomes[write];
+        return Counts.taken(
+                of[Outcome.INSERTED.ordinal()],
+                of[Outcome.UPDATED.ordinal()],
+                of[Outcome.UNCHANGED.ordinal()],
+                of[Outcome.DELETED.ordinal()],
+                of[Outcome.ISSUED.ordinal()],
+                of[Outcome.REJECTED.ordinal()]);
+    }
+
+    /** The outcomes of each write; none where there is one write only. */
+    List<Counts> writes() {
+        List<Counts> counts = new ArrayList<>();
+        for (int w = 0; outcomes.length > 1 && w < outcomes.length; w++) {
+            counts.add(counts(w));
+        }
+        return counts;
+    }
+
+    /** Rejected rows that the main write did not refuse, though they came to the writes. */
+    long rejectedElsewhere() {
+        return elsewhere;
+    }
+
+    /** Source rows of which something was rejected, each counted once. */
+    long rejectedSources() {
+        return rejectedSources.sum();
+    }
+
+    /** Those of them of which nothing was rejected before a target was asked. */
+    long refusedSources(BatchInHand hand) {
+        SourceRows refused = new SourceRows(Long.MAX_VALUE);
+        Batch batch = hand.batch();
+        for (int row : hand.refused()) {
+            if (!rejectedBefore.has(batch.sourceRow(row))) {
+                refused.add(batch.sourceRow(row), batch.stands(row));
+            }
+        }
+        return refused.sum();
+    }
+
+    /** How often each field was changed; those of a write other than the main one with its name. */
+    Map<String, Long> fieldCounts() {
+        Map<String, Long> counts = new TreeMap<>();
+        for (int w = 0; w < fields.length; w++) {
+            PlannedWrite write = plan.writes().get(w);
+            String prefix = w == main ? "" : write.name() + ".";
+            for (int field = 0; field < fields[w].length; field++) {
+                if (fields[w][field] > 0) {
+                    counts.put(prefix + write.fieldNames().get(field), fields[w][field]);
+                }
+            }
+        }
+        return counts;
+    }
+}
