@@ -71,23 +71,11 @@ public final class ByteSink {
         buffer[at + 3] = (byte) value;
     }
 
-    /** Adds a text in UTF-8, its length in four bytes before it. Most text is ASCII and needs no detour. */
+    /** Adds a text in UTF-8, its length in four bytes before it. */
     public void text(String text) {
-        int length = text.length();
-        room(Integer.BYTES + length);
-        int start = size + Integer.BYTES;
-        for (int i = 0; i < length; i++) {
-            char character = text.charAt(i);
-            if (character >= 0x80) {
-                byte[] bytes = text.getBytes(StandardCharsets.UTF_8);
-                int4(bytes.length);
-                bytes(bytes);
-                return;
-            }
-            buffer[start + i] = (byte) character;
-        }
-        int4(length);
-        size += length;
+        byte[] bytes = text.getBytes(StandardCharsets.UTF_8);
+        int4(bytes.length);
+        bytes(bytes);
     }
 
     /** Adds all of these bytes. */

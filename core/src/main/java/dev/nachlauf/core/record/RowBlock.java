@@ -76,6 +76,16 @@ public final class RowBlock {
             codec.write(value, data);
         }
 
+        /** Adds a cell of a block of texts. */
+        public void text(@Nullable String text) {
+            begin();
+            if (text == null) {
+                data.int4(CellCodec.NULL);
+            } else {
+                data.text(text);
+            }
+        }
+
         /** Adds a cell as it stands elsewhere. */
         public void add(byte[] bytes, int at) {
             begin();

@@ -3,7 +3,6 @@ package dev.nachlauf.core.run;
 import dev.nachlauf.core.plan.Plan;
 import dev.nachlauf.core.plan.PlannedWrite;
 import dev.nachlauf.core.problem.Problem;
-import dev.nachlauf.core.record.CellCodec;
 import dev.nachlauf.core.record.Origin;
 import dev.nachlauf.core.record.RowBlock;
 import dev.nachlauf.core.record.SourceRow;
@@ -13,6 +12,7 @@ import dev.nachlauf.core.step.FlowRow;
 import dev.nachlauf.core.step.TargetRow;
 import dev.nachlauf.core.step.WriteRow;
 import dev.nachlauf.core.system.Cells;
+import dev.nachlauf.core.value.Values;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashMap;
@@ -142,9 +142,10 @@ final class BatchBuilder {
             wide.put(size, BatchLedger.texts(read));
         }
         for (int column = 0; column < plan.columns().size(); column++) {
-            raw.add(column < read.length ? read[column] : null, CellCodec.TEXT);
+            Object cell = column < read.length ? read[column] : null;
+            raw.text(cell instanceof String text ? text : Values.text(cell));
         }
-        raw.add(source.origin().path().isEmpty() ? null : source.origin().path(), CellCodec.TEXT);
+        raw.text(source.origin().path().isEmpty() ? null : source.origin().path());
     }
 
     /** Rows of one file and sheet follow each other. */

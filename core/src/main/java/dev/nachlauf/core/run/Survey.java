@@ -10,8 +10,10 @@ import dev.nachlauf.core.step.RowFlow;
 import dev.nachlauf.core.step.Shaping;
 import dev.nachlauf.core.step.Shaping.KeptRows;
 import dev.nachlauf.core.system.ComparesKeys;
+import dev.nachlauf.core.system.SourceFormat.SourceReader;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.BitSet;
 import java.util.List;
 import java.util.function.LongConsumer;
 
@@ -69,7 +71,7 @@ record Survey(long rows, long foreseen, Repeats repeats, List<Problem> failures,
         Plan surveyed = plan.isShaped() ? plan : LoadKeys.reduced(plan);
         List<KeyNote> notes = notes(surveyed, targets, repeats);
         List<Problem> warnings;
-        try (RowFlow flow = supply.open(surveyed)) {
+        try (RowFlow flow = supply.openReduced(surveyed)) {
             long next = REPORT_EVERY;
             for (FlowRow row = flow.next(); row != null; row = flow.next()) {
                 pulse.run();
@@ -110,7 +112,7 @@ record Survey(long rows, long foreseen, Repeats repeats, List<Problem> failures,
 
     /** Keys that may stand twice are few: only they are sorted and compared. */
     private static void compare(Plan surveyed, RowSupply supply, List<KeyNote> notes, Pulse pulse) {
-        try (RowFlow flow = supply.open(surveyed)) {
+        try (RowFlow flow = supply.openReduced(surveyed)) {
             for (FlowRow row = flow.next(); row != null; row = flow.next()) {
                 pulse.run();
                 for (KeyNote note : notes) {
@@ -137,17 +139,39 @@ record Survey(long rows, long foreseen, Repeats repeats, List<Problem> failures,
     }
 
     /** Where the rows behind the steps come from, for each pass over them. */
-    @FunctionalInterface
     interface RowSupply {
         /** The rows; where they are not kept, the steps of this plan are run. */
         RowFlow open(Plan plan);
+
+        /** The rows for a look that needs nothing of the source but what this plan reads. */
+        default RowFlow openReduced(Plan plan) {
+            return open(plan);
+        }
     }
 
     /** The rows of a source, through the steps of a plan that looks at one row alone. */
     static RowSupply straight(SourceSupply source, Path scratch, Pulse pulse) {
-        return plan -> Shaping.flow(
+        return new RowSupply() {
+            @Override
+            public RowFlow open(Plan plan) {
+                return flow(plan, source.open(), scratch, pulse);
+            }
+
+            @Override
+            public RowFlow openReduced(Plan plan) {
+                SourceReader reader = source.open();
+                BitSet needed = new BitSet();
+                plan.inputs().forEach(input -> needed.set(input.column()));
+                reader.needOnly(needed);
+                return flow(plan, reader, scratch, pulse);
+            }
+        };
+    }
+
+    private static RowFlow flow(Plan plan, SourceReader reader, Path scratch, Pulse pulse) {
+        return Shaping.flow(
                 plan,
-                source.open(),
+                reader,
                 (finding, asked) -> {
                     throw new IllegalStateException("a plan with lookups is shaped beforehand");
                 },

@@ -7,6 +7,7 @@ import dev.nachlauf.core.system.SourceFormat.Lack;
 import dev.nachlauf.core.system.SourceFormat.SourceReader;
 import dev.nachlauf.core.value.Kind;
 import java.util.ArrayList;
+import java.util.BitSet;
 import java.util.HashMap;
 import java.util.Iterator;
 import java.util.List;
@@ -27,6 +28,7 @@ public final class JoinedReader implements SourceReader {
     private boolean sameOrder;
     private long number;
     private List<Kind> kinds = List.of();
+    private @Nullable BitSet needed;
 
     /**
      * Opens the first file when the first row is asked for.
@@ -62,6 +64,24 @@ public final class JoinedReader implements SourceReader {
     }
 
     @Override
+    public void needOnly(BitSet columns) {
+        needed = columns;
+        if (current != null) {
+            tellNeeds(current);
+        }
+    }
+
+    private void tellNeeds(SourceReader reader) {
+        if (needed != null) {
+            BitSet own = new BitSet();
+            for (int i = 0; i < places.length; i++) {
+                own.set(i, places[i] >= 0 && needed.get(places[i]));
+            }
+            reader.needOnly(own);
+        }
+    }
+
+    @Override
     public @Nullable SourceRow next() {
         while (current != null || files.hasNext()) {
             SourceReader reader = current == null ? open() : current;
@@ -92,6 +112,7 @@ public final class JoinedReader implements SourceReader {
             sameOrder &= places[i] == i;
             addresses.put(own.get(i).name(), own.get(i).address());
         }
+        tellNeeds(reader);
         return reader;
     }
 

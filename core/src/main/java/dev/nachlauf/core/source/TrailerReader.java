@@ -18,6 +18,7 @@ import dev.nachlauf.core.value.ValueProblem;
 import dev.nachlauf.core.value.Values;
 import java.math.BigDecimal;
 import java.util.ArrayList;
+import java.util.BitSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalInt;
@@ -103,6 +104,14 @@ public final class TrailerReader implements SourceReader {
     @Override
     public List<Lack> lacks() {
         return reader.lacks();
+    }
+
+    /** What is summed is needed too. */
+    @Override
+    public void needOnly(BitSet columns) {
+        BitSet all = (BitSet) columns.clone();
+        totals.forEach(total -> all.set(total.index));
+        reader.needOnly(all);
     }
 
     @Override

@@ -3,6 +3,7 @@ package dev.nachlauf.core.system;
 import dev.nachlauf.core.record.SourceField;
 import dev.nachlauf.core.record.SourceRow;
 import dev.nachlauf.core.value.Kind;
+import java.util.BitSet;
 import java.util.List;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
@@ -42,6 +43,14 @@ public interface SourceFormat {
 
         /** The options in force, detected ones included. */
         List<Detected> options();
+
+        /**
+         * From now on only these fields are of interest: the cells of others may be null. A reader that saves nothing by
+         * it may give them all the same; rows, their places and their problems are as ever.
+         */
+        default void needOnly(BitSet fields) {
+            // a reader may give more than is needed
+        }
 
         /**
          * The next row; null at the end.

@@ -7,6 +7,7 @@ import dev.nachlauf.core.system.SourceFormat.Lack;
 import dev.nachlauf.core.system.SourceFormat.SourceReader;
 import dev.nachlauf.core.system.SourceFormat.Trailer;
 import dev.nachlauf.core.value.Kind;
+import java.util.BitSet;
 import java.util.List;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
@@ -25,6 +26,11 @@ final class WatchedReader implements SourceReader {
     public @Nullable SourceRow next() {
         watcher.run();
         return reader.next();
+    }
+
+    @Override
+    public void needOnly(BitSet fields) {
+        reader.needOnly(fields);
     }
 
     @Override

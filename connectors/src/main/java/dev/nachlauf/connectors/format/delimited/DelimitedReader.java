@@ -18,13 +18,14 @@ import java.io.IOException;
 import java.io.StringReader;
 import java.io.UncheckedIOException;
 import java.util.ArrayList;
+import java.util.BitSet;
 import java.util.List;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 
 /** Reads one delimited file. A row that can't be what the header says is given with its problem, and reading goes on. */
 final class DelimitedReader implements SourceReader {
-    private static final int MOST_FIELDS = 4_096;
+    static final int MOST_FIELDS = 4_096;
     private static final int SHOWN = 40;
 
     private final String file;
@@ -135,6 +136,14 @@ final class DelimitedReader implements SourceReader {
         return options;
     }
 
+    /** The first field tells where the closing line is; rows that have to be padded are looked at whole. */
+    @Override
+    public void needOnly(BitSet columns) {
+        if (layout.trailer().isEmpty() && !layout.pad()) {
+            records.needOnly(columns);
+        }
+    }
+
     @Override
     public Optional<Trailer> trailer() {
         return Optional.ofNullable(trailer);
@@ -155,20 +164,18 @@ final class DelimitedReader implements SourceReader {
                 return null;
             }
         }
-        if (ahead == null && found.getLast().indexOf('\n') >= 0) {
+        if (ahead == null && record.marks().endsInLines()) {
             // a row of several lines may be one that never ends, which shows at the end of the text
             ahead = record();
         }
         number++;
         int width = fields.size();
         @Nullable Object[] cells = new Object[width];
-        boolean replaced = false;
+        boolean replaced = record.marks().broken();
         int size = found.size();
         for (int i = 0; i < Math.min(width, size); i++) {
             String cell = found.get(i);
-            boolean broken = cell.indexOf(DecodedText.REPLACEMENT) >= 0;
-            cells[i] = cell.isEmpty() ? null : broken ? DecodedText.shown(cell) : cell;
-            replaced |= broken;
+            cells[i] = cell.isEmpty() ? null : replaced ? DecodedText.shown(cell) : cell;
         }
         boolean fits = size == width || layout.pad() && (size < width || restIsEmpty(found, width));
         Origin origin = Origin.line(file, record.line());
@@ -203,15 +210,14 @@ final class DelimitedReader implements SourceReader {
         return problems;
     }
 
-    /** A line of nothing but delimiters is no row, as a row of a workbook without a value is none. */
-    private static boolean isBlank(Records.Fields record) {
-        return record.cells().size() > 1 && record.cells().stream().allMatch(String::isBlank);
-    }
-
     private Records.@Nullable Fields record() {
         try {
             Records.Fields record = records.next();
-            while (record != null && !layout.blanks() && isBlank(record)) {
+            // a line of nothing but delimiters is no row, as a row of a workbook without a value is none
+            while (record != null
+                    && !layout.blanks()
+                    && record.cells().size() > 1
+                    && record.marks().blank()) {
                 last = record;
                 record = records.next();
             }
@@ -238,8 +244,7 @@ final class DelimitedReader implements SourceReader {
         try {
             Tail.End end = tail.end();
             String line = lastLine(end);
-            if (line != null
-                    && row.cells().stream().noneMatch(cell -> cell.indexOf('\n') >= 0 || cell.indexOf('\r') >= 0)) {
+            if (line != null && !row.marks().lines()) {
                 return OpenQuote.atEndOf(new StringReader(line), layout);
             }
             return OpenQuote.atEndOf(

@@ -4,12 +4,13 @@ import de.siegmar.fastcsv.reader.CloseableIterator;
 import de.siegmar.fastcsv.reader.CommentStrategy;
 import de.siegmar.fastcsv.reader.CsvParseException;
 import de.siegmar.fastcsv.reader.CsvReader;
-import de.siegmar.fastcsv.reader.CsvRecord;
+import dev.nachlauf.connectors.format.encoding.DecodedText;
 import java.io.BufferedReader;
 import java.io.IOException;
 import java.io.Reader;
 import java.io.UncheckedIOException;
 import java.util.Arrays;
+import java.util.BitSet;
 import java.util.Iterator;
 import java.util.List;
 import org.apache.commons.csv.CSVFormat;
@@ -25,8 +26,37 @@ abstract sealed class Records implements AutoCloseable {
     /** Bounds what a quote that never ends can cost, in characters. */
     static final int LONGEST_FIELD = 1_000_000;
 
-    /** One row: the line on which it starts, from 1, and its fields. */
-    record Fields(long line, List<String> cells) {}
+    /**
+     * One row.
+     *
+     * @param line where it starts, from 1
+     * @param cells its fields; empty texts in the place of those that nobody needs
+     * @param marks what is to be known of all fields, needed or not
+     */
+    record Fields(long line, List<String> cells, Marks marks) {
+        static Fields of(long line, List<String> cells) {
+            boolean blank = true;
+            boolean broken = false;
+            boolean lines = false;
+            for (String cell : cells) {
+                blank &= cell.isBlank();
+                broken |= cell.indexOf(DecodedText.REPLACEMENT) >= 0;
+                lines |= cell.indexOf('\n') >= 0 || cell.indexOf('\r') >= 0;
+            }
+            boolean endsInLines = cells.getLast().indexOf('\n') >= 0;
+            return new Fields(line, cells, new Marks(blank, broken, lines, endsInLines));
+        }
+    }
+
+    /**
+     * What is to be known of a row.
+     *
+     * @param blank all its fields are blank
+     * @param broken some field holds a character that could not be decoded
+     * @param lines some field holds a line break
+     * @param endsInLines the last one does
+     */
+    record Marks(boolean blank, boolean broken, boolean lines, boolean endsInLines) {}
 
     /** The text can't be taken apart from here on. */
     static final class Malformed extends RuntimeException {
@@ -61,6 +91,11 @@ abstract sealed class Records implements AutoCloseable {
         return lines;
     }
 
+    /** From now on other fields may be given as empty texts. */
+    void needOnly(BitSet fields) {
+        // a library that can't leave them out gives them all
+    }
+
     /** The next row; null at the end. Blank lines are no rows. */
     abstract @Nullable Fields next();
 
@@ -68,9 +103,9 @@ abstract sealed class Records implements AutoCloseable {
     public abstract void close();
 
     private static final class Quick extends Records {
-        private final CsvReader<CsvRecord> csv;
-        private final CloseableIterator<CsvRecord> records;
-        private final int skipped;
+        private final FieldTaker taker;
+        private final CsvReader<Fields> csv;
+        private final CloseableIterator<Fields> records;
 
         Quick(Reader text, Layout layout, int skipped) {
             var builder = CsvReader.builder()
@@ -87,17 +122,21 @@ abstract sealed class Records implements AutoCloseable {
             if (layout.comment() != Layout.NONE) {
                 builder.commentStrategy(CommentStrategy.SKIP).commentCharacter(layout.comment());
             }
-            this.csv = builder.ofCsvRecord(text);
+            this.taker = new FieldTaker(skipped);
+            this.csv = builder.build(taker, text);
             this.records = csv.iterator();
-            this.skipped = skipped;
+        }
+
+        @Override
+        void needOnly(BitSet fields) {
+            taker.needOnly(fields);
         }
 
         @Override
         @Nullable
         Fields next() {
             try {
-                CsvRecord record = records.hasNext() ? records.next() : null;
-                return record == null ? null : new Fields(record.getStartingLineNumber() + skipped, record.getFields());
+                return records.hasNext() ? records.next() : null;
             } catch (CsvParseException e) {
                 throw new Malformed(e);
             }
@@ -151,7 +190,7 @@ abstract sealed class Records implements AutoCloseable {
                 breaks += value.chars().filter(c -> c == '\n').count();
             }
             lastLine = Math.max(lastLine + 1, parser.getCurrentLineNumber() - breaks);
-            return new Fields(lastLine + skipped, Arrays.asList(values));
+            return Fields.of(lastLine + skipped, Arrays.asList(values));
         }
 
         private boolean more() {
