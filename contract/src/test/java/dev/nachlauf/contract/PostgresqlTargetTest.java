@@ -155,6 +155,18 @@ class PostgresqlTargetTest extends TargetContract {
     }
 
     @Test
+    void idsAreTakenFromASequenceWhateverItsSteps() {
+        load(hut("H-001", 8L), hut("H-002", 8L));
+        assertThat(Cluster.SHARED.query(database, "SELECT string_agg(hut_code || id, ' ' ORDER BY id) FROM hut"))
+                .isEqualTo("H-0011 H-0022");
+        reopen("ALTER SEQUENCE hut_id_seq INCREMENT BY -7 MINVALUE -100");
+        load(hut("H-003", 8L), hut("H-004", 8L), hut("H-005", 8L));
+        assertThat(Cluster.SHARED.query(
+                        database, "SELECT string_agg(id::text, ' ' ORDER BY id) FROM hut WHERE hut_code > 'H-002'"))
+                .isEqualTo("-19 -12 -5");
+    }
+
+    @Test
     void aKeyThatSomebodyInsertedSinceIsMoved() {
         assertThat(find("H-001").matches(0)).isZero();
         Cluster.SHARED.execute(database, "INSERT INTO hut (hut_code, name) VALUES ('H-001', 'Theirs')");

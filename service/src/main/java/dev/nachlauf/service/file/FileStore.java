@@ -19,9 +19,13 @@ import java.nio.file.DirectoryStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
+import java.nio.file.attribute.FileTime;
 import java.time.Clock;
+import java.time.Duration;
 import java.time.Instant;
+import java.util.Map;
 import java.util.Objects;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.BooleanSupplier;
 import java.util.regex.Pattern;
 import org.springframework.stereotype.Service;
@@ -30,11 +34,15 @@ import org.springframework.transaction.support.TransactionTemplate;
 /** Keeps files under the SHA-256 of their content; the same content is kept once. */
 @Service
 public class FileStore {
+    /** So long a file that this process has hashed is believed to be the same. */
+    private static final Duration PROVEN = Duration.ofMinutes(10);
+
     private static final Pattern HASH = Pattern.compile("[0-9a-f]{64}");
     private static final int SHARD = 2;
     private static final String ARRIVING = "arriving";
     private static final String LOCK = "file";
 
+    private final Map<String, Proven> proven = new ConcurrentHashMap<>();
     private final Path folder;
     private final StoredFileRepository repository;
     private final NameLock lock;
@@ -56,6 +64,9 @@ public class FileStore {
         Files.createDirectories(folder);
     }
 
+    /** A file as this process has seen it when it knew its content. */
+    private record Proven(long size, FileTime modified, Instant until) {}
+
     /**
      * Keeps a stream's bytes; memory does not grow with them. The file is on disk, under its name, before anything can
      * refer to it.
@@ -72,6 +83,7 @@ public class FileStore {
                 place(arriving, content.hash());
                 repository.note(content.hash(), content.size(), clock.instant());
             });
+            prove(content.hash());
             return new FileView(content.hash(), Texts.storable(name), content.size());
         } finally {
             Files.deleteIfExists(arriving);
@@ -173,11 +185,33 @@ public class FileStore {
         if (!Files.isRegularFile(path)) {
             throw missing(hash);
         }
+        Proven before = proven.get(hash);
+        if (before != null
+                && before.equals(seen(path, before.until))
+                && clock.instant().isBefore(before.until)) {
+            return;
+        }
         if (!Hashes.of(path).hash().equals(hash)) {
             throw new CannotGoOn(Problem.of(
                     ProblemCode.FILE_MALFORMED,
                     "The kept file " + hash + " was damaged after it was kept.",
                     "Check the disk of " + folder + ", then start the job again."));
+        }
+        prove(hash);
+    }
+
+    /** For a while the file need not be read again to be believed, as long as nobody writes to it. */
+    private void prove(String hash) {
+        Instant now = clock.instant();
+        proven.values().removeIf(one -> one.until.isBefore(now));
+        proven.put(hash, seen(place(hash), now.plus(PROVEN)));
+    }
+
+    private static Proven seen(Path path, Instant until) {
+        try {
+            return new Proven(Files.size(path), Files.getLastModifiedTime(path), until);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
         }
     }
 

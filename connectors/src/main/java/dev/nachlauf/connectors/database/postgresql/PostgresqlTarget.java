@@ -15,8 +15,6 @@ import dev.nachlauf.core.system.Target;
 import dev.nachlauf.core.system.TargetUse;
 import dev.nachlauf.core.system.WritesTogether;
 import java.sql.Connection;
-import java.sql.PreparedStatement;
-import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.List;
 import java.util.Set;
@@ -107,17 +105,7 @@ final class PostgresqlTarget
             return;
         }
         inDatabase(() -> {
-            try (PreparedStatement statement =
-                    connection.prepareStatement("SELECT nextval(?::regclass) FROM generate_series(1, ?)")) {
-                statement.setString(1, table.idSequence().get());
-                statement.setInt(2, inserts.length);
-                try (ResultSet row = statement.executeQuery()) {
-                    for (int insert : inserts) {
-                        row.next();
-                        changes.identify(insert, row.getLong(1));
-                    }
-                }
-            }
+            Sequences.reserve(connection, table.idSequence().get(), inserts, changes::identify);
             return true;
         });
     }

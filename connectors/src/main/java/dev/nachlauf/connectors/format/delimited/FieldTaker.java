@@ -6,6 +6,7 @@ import dev.nachlauf.connectors.format.delimited.Records.Marks;
 import dev.nachlauf.connectors.format.encoding.DecodedText;
 import java.util.Arrays;
 import java.util.BitSet;
+import java.util.function.BooleanSupplier;
 import org.jspecify.annotations.Nullable;
 
 /** Takes the fields of a row as the library finds them among the characters. Only those that are needed become text. */
@@ -14,6 +15,7 @@ final class FieldTaker extends AbstractBaseCsvCallbackHandler<Fields> {
     private static final int MOST = DelimitedReader.MOST_FIELDS + 1;
 
     private final int skipped;
+    private final BooleanSupplier someBroken;
     private @Nullable BitSet needed;
     private String[] cells = new String[16];
     private int count;
@@ -22,9 +24,15 @@ final class FieldTaker extends AbstractBaseCsvCallbackHandler<Fields> {
     private boolean lines;
     private boolean endsInLines;
 
-    /** @param skipped how many lines stand before the rows */
-    FieldTaker(int skipped) {
+    /**
+     * Takes fields.
+     *
+     * @param skipped how many lines stand before the rows
+     * @param someBroken whether some character of the text so far could not be decoded
+     */
+    FieldTaker(int skipped, BooleanSupplier someBroken) {
         this.skipped = skipped;
+        this.someBroken = someBroken;
     }
 
     void needOnly(BitSet fields) {
@@ -42,7 +50,7 @@ final class FieldTaker extends AbstractBaseCsvCallbackHandler<Fields> {
 
     @Override
     protected void handleField(int index, char[] buffer, int offset, int length, boolean quoted) {
-        look(buffer, offset, length);
+        look(buffer, offset, length, quoted);
         if (count == MOST) {
             return;
         }
@@ -53,18 +61,18 @@ final class FieldTaker extends AbstractBaseCsvCallbackHandler<Fields> {
         cells[count++] = taken ? new String(buffer, offset, length) : "";
     }
 
-    private void look(char[] buffer, int offset, int length) {
+    /** Line breaks stand between quotes only, and almost no text has characters that could not be decoded. */
+    private void look(char[] buffer, int offset, int length, boolean quoted) {
+        int end = offset + length;
+        for (int i = offset; blank && i < end; i++) {
+            blank = Character.isWhitespace(buffer[i]);
+        }
         boolean breaks = false;
-        for (int i = offset; i < offset + length; i++) {
-            char character = buffer[i];
-            if (character > ' ' && character < DecodedText.REPLACEMENT) {
-                // almost every one; a space beyond ASCII is looked at below
-                blank &= character > '~' && Character.isWhitespace(character);
-            } else {
-                breaks |= character == '\n' || character == '\r';
-                broken |= character == DecodedText.REPLACEMENT;
-                blank &= Character.isWhitespace(character);
-            }
+        for (int i = offset; quoted && i < end; i++) {
+            breaks |= buffer[i] == '\n' || buffer[i] == '\r';
+        }
+        for (int i = offset; someBroken.getAsBoolean() && i < end; i++) {
+            broken |= buffer[i] == DecodedText.REPLACEMENT;
         }
         lines |= breaks;
         endsInLines = breaks;

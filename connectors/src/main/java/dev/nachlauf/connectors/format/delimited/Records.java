@@ -13,6 +13,7 @@ import java.util.Arrays;
 import java.util.BitSet;
 import java.util.Iterator;
 import java.util.List;
+import java.util.function.BooleanSupplier;
 import org.apache.commons.csv.CSVFormat;
 import org.apache.commons.csv.CSVParser;
 import org.apache.commons.csv.CSVRecord;
@@ -67,10 +68,12 @@ abstract sealed class Records implements AutoCloseable {
         }
     }
 
-    static Records open(Reader text, Layout layout) {
+    static Records open(Tail text, Layout layout) {
         int skip = before(layout);
         Reader rows = passOver(text, layout);
-        return layout.escape() == Layout.NONE ? new Quick(rows, layout, skip) : new Escaped(rows, layout, skip);
+        return layout.escape() == Layout.NONE
+                ? new Quick(rows, layout, skip, text::isBroken)
+                : new Escaped(rows, layout, skip);
     }
 
     private static int before(Layout layout) {
@@ -107,7 +110,7 @@ abstract sealed class Records implements AutoCloseable {
         private final CsvReader<Fields> csv;
         private final CloseableIterator<Fields> records;
 
-        Quick(Reader text, Layout layout, int skipped) {
+        Quick(Reader text, Layout layout, int skipped, BooleanSupplier someBroken) {
             var builder = CsvReader.builder()
                     .quoteCharacter(layout.quote())
                     .maxBufferSize(LONGEST_FIELD * 4)
@@ -122,7 +125,7 @@ abstract sealed class Records implements AutoCloseable {
             if (layout.comment() != Layout.NONE) {
                 builder.commentStrategy(CommentStrategy.SKIP).commentCharacter(layout.comment());
             }
-            this.taker = new FieldTaker(skipped);
+            this.taker = new FieldTaker(skipped, someBroken);
             this.csv = builder.build(taker, text);
             this.records = csv.iterator();
         }

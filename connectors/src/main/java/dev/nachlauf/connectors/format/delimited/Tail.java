@@ -1,5 +1,6 @@
 package dev.nachlauf.connectors.format.delimited;
 
+import dev.nachlauf.connectors.format.encoding.DecodedText;
 import java.io.FilterReader;
 import java.io.IOException;
 import java.io.Reader;
@@ -10,6 +11,7 @@ final class Tail extends FilterReader {
 
     private final char[] ring = new char[KEPT];
     private long count;
+    private boolean broken;
 
     Tail(Reader text) {
         super(text);
@@ -19,6 +21,7 @@ final class Tail extends FilterReader {
     public int read() throws IOException {
         int one = super.read();
         if (one >= 0) {
+            broken |= one == DecodedText.REPLACEMENT;
             ring[(int) (count++ % KEPT)] = (char) one;
         }
         return one;
@@ -27,6 +30,12 @@ final class Tail extends FilterReader {
     @Override
     public int read(char[] into, int from, int length) throws IOException {
         int read = super.read(into, from, length);
+        int found = 0;
+        for (int i = from; i < from + read; i++) {
+            // a loop without a way out, so that many characters are looked at in one go
+            found |= into[i] == DecodedText.REPLACEMENT ? 1 : 0;
+        }
+        broken |= found != 0;
         int kept = Math.min(read, KEPT);
         int at = from + read - kept;
         count += Math.max(0, read - kept);
@@ -39,6 +48,11 @@ final class Tail extends FilterReader {
             kept -= part;
         }
         return read;
+    }
+
+    /** Whether some character so far could not be decoded. */
+    boolean isBroken() {
+        return broken;
     }
 
     /** The last characters, and whether they are all. */

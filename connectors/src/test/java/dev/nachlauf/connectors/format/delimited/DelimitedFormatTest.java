@@ -8,12 +8,21 @@ import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.record.SourceRow;
+import dev.nachlauf.core.system.FormatOptions;
+import dev.nachlauf.core.system.SourceBytes;
 import dev.nachlauf.core.system.SourceFormat;
+import dev.nachlauf.core.system.SourceFormat.SourceReader;
+import java.io.IOException;
 import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.BitSet;
 import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
@@ -225,5 +234,35 @@ class DelimitedFormatTest {
                 .isInstanceOf(CannotGoOn.class);
         assertThat(open("a;b\n\"" + "x".repeat(900_000) + "\";1\n", Map.of()).rows())
                 .hasSize(1);
+    }
+
+    /** What nobody needs is not read, but rows, places and problems are the same. */
+    @Test
+    void fieldsThatNobodyNeedsAreLeftOut(@TempDir Path folder) throws IOException {
+        byte[] text = "code;name;note\nH-1;Larch;\"two\nlines\"\n;;\nH-2;Stone;x;surplus\nH-3;St\u00e9in;y\nH-4;Rock\n"
+                .getBytes(StandardCharsets.ISO_8859_1);
+        FormatOptions options = FormatOptions.of(Map.of("encoding", "utf-8"));
+        SourceBytes file = SourceBytes.of("huts.csv", Files.write(folder.resolve("huts.csv"), text));
+        List<SourceRow> all = new ArrayList<>();
+        List<SourceRow> needed = new ArrayList<>();
+        try (SourceReader whole = FORMAT.read(file, options);
+                SourceReader part = FORMAT.read(file, options)) {
+            BitSet names = new BitSet();
+            names.set(1);
+            part.needOnly(names);
+            for (SourceRow row = whole.next(); row != null; row = whole.next()) {
+                all.add(row);
+                needed.add(part.next());
+            }
+            assertThat(part.next()).isNull();
+        }
+        assertThat(all).hasSize(4);
+        for (int i = 0; i < all.size(); i++) {
+            assertThat(needed.get(i).origin()).isEqualTo(all.get(i).origin());
+            assertThat(needed.get(i).problems()).isEqualTo(all.get(i).problems());
+            assertThat(needed.get(i).cells()[0]).isIn(null, "");
+            assertThat(needed.get(i).cells()[1]).isEqualTo(all.get(i).cells()[1]);
+        }
+        assertThat(all.stream().map(row -> row.problems().size())).containsExactly(0, 1, 1, 1);
     }
 }
