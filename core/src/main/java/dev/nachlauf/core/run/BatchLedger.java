@@ -44,6 +44,7 @@ final class BatchLedger {
                 rejects.add(reject(hand, row));
             }
         }
+        sums.requireBalance(hand, taken(hand, sums));
         Tally tally = new Tally(
                 batch.steps(),
                 sums.writes(),
@@ -60,6 +61,15 @@ final class BatchLedger {
                 tokens,
                 state(tokens));
         return new Chunk(head, lines.pack(), ChunkCodec.packRejects(rejects));
+    }
+
+    /** How many rows each write took; the main one also stands for those that were refused before any could. */
+    private List<Long> taken(BatchInHand hand, BatchSums sums) {
+        List<Long> taken = new ArrayList<>();
+        for (int w = 0; w < hand.writes(); w++) {
+            taken.add(hand.part(w).countTaken() + (w == main ? sums.refusedUntaken() : 0));
+        }
+        return taken;
     }
 
     private static Chunk.State state(SortedMap<Integer, Token> tokens) {
@@ -92,7 +102,7 @@ final class BatchLedger {
         boolean refusedHere = rejected && (settled == null || !settled.reading());
         if (refusedHere && !any && settled == null) {
             // refused before a write could take it, for instance because its map needs what another row lacks
-            sums.outcome(main, Outcome.REJECTED);
+            sums.refusedUntaken(main);
         } else if (refusedHere && !refusedByMain) {
             sums.elsewhere();
         }

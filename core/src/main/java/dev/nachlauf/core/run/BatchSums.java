@@ -2,13 +2,18 @@ package dev.nachlauf.core.run;
 
 import dev.nachlauf.core.load.Counts;
 import dev.nachlauf.core.load.Outcome;
+import dev.nachlauf.core.load.StepCount;
 import dev.nachlauf.core.plan.Plan;
 import dev.nachlauf.core.plan.PlannedWrite;
+import dev.nachlauf.core.problem.CannotGoOn;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.problem.ProblemCode;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import java.util.stream.LongStream;
 import org.jspecify.annotations.Nullable;
 
 /** Adds the rows of a batch up: what became of them on the way to the writes and in each of them. */
@@ -25,6 +30,8 @@ final class BatchSums {
     private long skipped;
     private long rejected;
     private long warned;
+    private long passed;
+    private long untaken;
     private long elsewhere;
 
     BatchSums(Plan plan) {
@@ -45,6 +52,7 @@ final class BatchSums {
         Batch.@Nullable Settled settled = batch.settled(row);
         boolean reading = settled != null && settled.reading();
         read += stands;
+        passed += settled == null ? 1 : 0;
         skipped += settled != null && settled.skipped() != null && reading ? stands : 0;
         rejected += isRejected && reading ? stands : 0;
         warned += !isRejected && !hand.warnings(row).isEmpty() ? 1 : 0;
@@ -61,6 +69,17 @@ final class BatchSums {
         outcomes[write][outcome.ordinal()]++;
     }
 
+    /** A row was refused before any write could take it; the main one stands for all. */
+    void refusedUntaken(int write) {
+        outcome(write, Outcome.REJECTED);
+        untaken++;
+    }
+
+    /** How many rows were refused before any write could take them. */
+    long refusedUntaken() {
+        return untaken;
+    }
+
     /** A field of a record was changed. */
     void changed(int write, BitSet changed) {
         for (int field = changed.nextSetBit(0); field >= 0; field = changed.nextSetBit(field + 1)) {
@@ -71,6 +90,34 @@ final class BatchSums {
     /** A row was rejected that is none of the main write's refused ones. */
     void elsewhere() {
         elsewhere++;
+    }
+
+    /**
+     * Makes sure, before anything is committed, that the batch balances: every row that came out of the maps came to the
+     * writes, each step gave the next what it let through, and each write has an outcome for every row that it took.
+     *
+     * @throws CannotGoOn where a row is lost or told twice; that is a defect
+     */
+    void requireBalance(BatchInHand hand, List<Long> taken) {
+        Batch batch = hand.batch();
+        List<StepCount> steps = batch.steps();
+        for (int i = 0; i + 1 < steps.size(); i++) {
+            require(steps.get(i).out(), steps.get(i + 1).in(), "came from step " + (i + 1) + " to the next");
+        }
+        require(steps.getLast().out(), passed, "came from the maps to the writes");
+        require(batch.sourceRows(), read, "were read");
+        for (int w = 0; w < outcomes.length; w++) {
+            require(taken.get(w), LongStream.of(outcomes[w]).sum(), "were taken by write " + (w + 1));
+        }
+    }
+
+    private static void require(long expected, long found, String what) {
+        if (expected != found) {
+            throw new CannotGoOn(Problem.of(
+                    ProblemCode.BALANCE_BROKEN,
+                    "Of a batch, " + expected + " rows " + what + ", but " + found + " are accounted for.",
+                    "Nothing of the batch was written. This is a defect of Nachlauf; please report it."));
+        }
     }
 
     /** What became of all rows: on the way to the writes, and in the main one. */

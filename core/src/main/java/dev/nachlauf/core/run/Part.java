@@ -76,10 +76,15 @@ final class Part {
         return considered.get(row);
     }
 
+    /** To how many rows the write has come. */
+    long countTaken() {
+        return considered.cardinality();
+    }
+
     /** The write comes to these places now; to others it came in an earlier attempt. */
     void consider(int[] some, @Nullable Part earlier) {
         if (earlier != null) {
-            considered.or(earlier.considered);
+            earlier.considered.stream().filter(row -> places[row] >= 0).forEach(considered::set);
         }
         for (int place : some) {
             considered.set(rows[place]);
