@@ -7,7 +7,6 @@ import dev.nachlauf.core.system.RecordDescription.UniqueKey;
 import dev.nachlauf.core.system.Writes;
 import dev.nachlauf.core.value.Kind;
 import java.util.List;
-import java.util.Set;
 
 class MemoryTargetTest extends TargetContract {
     static final RecordDescription HUT = new RecordDescription(
@@ -20,8 +19,7 @@ class MemoryTargetTest extends TargetContract {
                     FieldDescription.plain("price", Kind.DECIMAL),
                     FieldDescription.plain("opens", Kind.DATE)),
             List.of(new UniqueKey("hut_code_key", List.of("hut_code"), false)),
-            List.of(),
-            Set.of());
+            List.of());
 
     private final MemorySystem memory = new MemorySystem(HUT);
 

@@ -27,7 +27,6 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import java.util.Set;
 import java.util.stream.Stream;
 
 /** Orders with lines, two record types, and a job that loads them into a system in memory. */
@@ -40,8 +39,7 @@ final class Orders {
                     FieldDescription.requiredField("order_no", Kind.TEXT),
                     FieldDescription.plain("hut", Kind.TEXT)),
             List.of(new UniqueKey("id", List.of("order_id"), true), new UniqueKey("no", List.of("order_no"), false)),
-            List.of(),
-            Set.of());
+            List.of());
     static final RecordDescription LINE = new RecordDescription(
             "line",
             true,
@@ -50,8 +48,7 @@ final class Orders {
                     FieldDescription.requiredField("line_no", Kind.INTEGER),
                     FieldDescription.plain("article", Kind.TEXT)),
             List.of(new UniqueKey("key", List.of("order_id", "line_no"), false)),
-            List.of(),
-            Set.of());
+            List.of());
     private static final String JOB = """
             nachlauf: 1
             job: orders

@@ -34,7 +34,6 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -85,8 +84,7 @@ class SeveralConnectionsTest {
                 true,
                 described,
                 List.of(new UniqueKey("id", List.of(id), true), new UniqueKey("code", List.of("code"), false)),
-                List.of(),
-                Set.of());
+                List.of());
     }
 
     @BeforeEach

@@ -18,7 +18,6 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalInt;
-import java.util.Set;
 
 /** A small job over huts, for tests of what comes after the plan. */
 public final class Huts {
@@ -77,8 +76,7 @@ public final class Huts {
                                 List.of(),
                                 false)),
                 List.of(new UniqueKey("hut_code_key", List.of("hut_code"), false)),
-                List.of(),
-                Set.of());
+                List.of());
     }
 
     public static JobDefinition job() {

@@ -16,7 +16,6 @@ import dev.nachlauf.core.value.Kind;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import java.util.Set;
 import org.openjdk.jmh.annotations.Benchmark;
 import org.openjdk.jmh.annotations.Scope;
 import org.openjdk.jmh.annotations.State;
@@ -48,7 +47,7 @@ public class JobOf300Fields {
         }
         job = new SourceText("wide.yaml", text.toString());
         target = new RecordDescription(
-                "wide", true, fields, List.of(new UniqueKey("wide_f0", List.of("f0"), true)), List.of(), Set.of());
+                "wide", true, fields, List.of(new UniqueKey("wide_f0", List.of("f0"), true)), List.of());
     }
 
     /** All of it, as {@code job check} does it once it has looked at source and target. */

@@ -46,8 +46,7 @@ final class FindingPlanner {
             shape = shape.with(new Field(name, kind));
             fields.put(name, FieldDescription.plain(name, kind));
         }
-        return new RecordDescription(
-                columns.name(), false, List.copyOf(fields.values()), List.of(), List.of(), columns.cautions());
+        return new RecordDescription(columns.name(), false, List.copyOf(fields.values()), List.of(), List.of());
     }
 
     /** How a record is found; empty where something is wrong with it, which is said. */

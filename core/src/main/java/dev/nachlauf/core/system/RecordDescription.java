@@ -2,7 +2,6 @@ package dev.nachlauf.core.system;
 
 import java.util.List;
 import java.util.Optional;
-import java.util.Set;
 
 /**
  * What a target demands of a record type. It is a value: two descriptions are equal when nothing that a run relies on
@@ -11,20 +10,17 @@ import java.util.Set;
  * @param writable whether records can be written at all
  * @param uniqueKeys fields or combinations that no two records share
  * @param references fields that refer to other records
- * @param cautions what speaks against the quickest way of writing
  */
 public record RecordDescription(
         String name,
         boolean writable,
         List<FieldDescription> fields,
         List<UniqueKey> uniqueKeys,
-        List<Reference> references,
-        Set<Caution> cautions) {
+        List<Reference> references) {
     public RecordDescription {
         fields = List.copyOf(fields);
         uniqueKeys = List.copyOf(uniqueKeys);
         references = List.copyOf(references);
-        cautions = Set.copyOf(cautions);
     }
 
     /** A unique combination of fields; {@code primary} for the system's own id. */
@@ -33,21 +29,9 @@ public record RecordDescription(
     /** Fields that must be found among the {@code parentFields} of {@code parent}. */
     public record Reference(String name, List<String> fields, String parent, List<String> parentFields) {}
 
-    /** What a writer has to be careful about. */
-    public enum Caution {
-        /** Code of the system changes or swallows records before they are written. */
-        BEFORE_TRIGGERS,
-        /** Code of the system runs after records are written. */
-        AFTER_TRIGGERS,
-        REWRITE_RULES,
-        ROW_SECURITY,
-        /** Records of this type refer to others of it. */
-        SELF_REFERENCE
-    }
-
     /** The same record type with other fields. */
     public RecordDescription with(List<FieldDescription> others) {
-        return new RecordDescription(name, writable, others, uniqueKeys, references, cautions);
+        return new RecordDescription(name, writable, others, uniqueKeys, references);
     }
 
     /** The field of this name. */

@@ -17,7 +17,6 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
 import org.junit.jupiter.api.Test;
 
 /** Examples inside a job: those that hold are quiet, the others show what was expected beside what was found. */
@@ -56,8 +55,7 @@ class ExampleCheckTest {
             true,
             List.of(FieldDescription.plain("licence_no", Kind.TEXT), FieldDescription.plain("warden_id", Kind.INTEGER)),
             List.of(),
-            List.of(),
-            Set.of());
+            List.of());
 
     private static final String TWO_WRITES = """
             nachlauf: 1

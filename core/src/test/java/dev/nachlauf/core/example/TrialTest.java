@@ -24,7 +24,6 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
-import java.util.Set;
 import java.util.stream.Collectors;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -55,8 +54,7 @@ class TrialTest {
     private static RecordDescription type(String name, String id, String... fields) {
         List<FieldDescription> described = new ArrayList<>(List.of(FieldDescription.plain(id, Kind.INTEGER)));
         Arrays.stream(fields).forEach(field -> described.add(FieldDescription.plain(field, Kind.TEXT)));
-        return new RecordDescription(
-                name, true, described, List.of(new UniqueKey("id", List.of(id), true)), List.of(), Set.of());
+        return new RecordDescription(name, true, described, List.of(new UniqueKey("id", List.of(id), true)), List.of());
     }
 
     private static Plan plan(String steps) {

@@ -94,8 +94,7 @@ class PlannerTest {
     @Test
     void aKeyThatNothingKeepsUniqueIsAWarning() {
         RecordDescription hut = Huts.description();
-        RecordDescription loose =
-                new RecordDescription(hut.name(), true, hut.fields(), List.of(), List.of(), hut.cautions());
+        RecordDescription loose = new RecordDescription(hut.name(), true, hut.fields(), List.of(), List.of());
         List<Problem> problems = new ArrayList<>();
         assertThat(Planner.plan(
                         Huts.job(),

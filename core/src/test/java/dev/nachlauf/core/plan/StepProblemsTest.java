@@ -16,7 +16,6 @@ import dev.nachlauf.core.value.Kind;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import java.util.Set;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -36,16 +35,14 @@ class StepProblemsTest {
             List.of(
                     new UniqueKey("hut_pkey", List.of("hut_id"), true),
                     new UniqueKey("hut_code_key", List.of("code"), false)),
-            List.of(),
-            Set.of());
+            List.of());
     /** A record type whose id has two fields. */
     private static final RecordDescription LINE = new RecordDescription(
             "line",
             true,
             List.of(FieldDescription.plain("order", Kind.TEXT), FieldDescription.plain("no", Kind.INTEGER)),
             List.of(new UniqueKey("line_pkey", List.of("order", "no"), true)),
-            List.of(),
-            Set.of());
+            List.of());
 
     private static final String WRITE =
             "{ connection: register, records: hut, action: upsert, key: [code], " + "map: { code: no, name: name } }";

@@ -13,7 +13,6 @@ import dev.nachlauf.core.value.Kind;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import java.util.Set;
 import java.util.stream.Collectors;
 import org.junit.jupiter.api.Test;
 
@@ -28,8 +27,7 @@ class RenderedProblemsTest {
                     FieldDescription.plain("beds", Kind.INTEGER),
                     FieldDescription.plain("bed_class", Kind.TEXT).closed("the database computes it")),
             List.of(new RecordDescription.UniqueKey("hut_pkey", List.of("hut_code"), true)),
-            List.of(),
-            Set.of());
+            List.of());
 
     private static String rendered(String job) {
         List<Problem> problems = new ArrayList<>();

@@ -22,7 +22,6 @@ import java.util.Arrays;
 import java.util.Iterator;
 import java.util.List;
 import java.util.Optional;
-import java.util.Set;
 
 /** Runs the steps of a plan over rows in memory. */
 public final class Flows {
@@ -35,8 +34,7 @@ public final class Flows {
                     FieldDescription.plain("c", Kind.DECIMAL),
                     FieldDescription.plain("d", Kind.TEXT)),
             List.of(new UniqueKey("a_key", List.of("a"), false)),
-            List.of(),
-            Set.of());
+            List.of());
 
     private Flows() {}
 

@@ -4,6 +4,7 @@ import jakarta.persistence.Entity;
 import jakarta.persistence.GeneratedValue;
 import jakarta.persistence.GenerationType;
 import jakarta.persistence.Id;
+import jakarta.persistence.SequenceGenerator;
 import jakarta.persistence.Table;
 import java.time.Instant;
 
@@ -13,6 +14,7 @@ import java.time.Instant;
 class ActivityEntity {
     @Id
     @GeneratedValue(strategy = GenerationType.SEQUENCE, generator = "activity_seq")
+    @SequenceGenerator(name = "activity_seq", sequenceName = "activity_seq", allocationSize = 1)
     Long id;
 
     Instant at;

@@ -4,6 +4,7 @@ import jakarta.persistence.Entity;
 import jakarta.persistence.GeneratedValue;
 import jakarta.persistence.GenerationType;
 import jakarta.persistence.Id;
+import jakarta.persistence.SequenceGenerator;
 import jakarta.persistence.Table;
 import java.time.Instant;
 
@@ -13,6 +14,7 @@ import java.time.Instant;
 class ConnectionEntity {
     @Id
     @GeneratedValue(strategy = GenerationType.SEQUENCE, generator = "connection_seq")
+    @SequenceGenerator(name = "connection_seq", sequenceName = "connection_seq", allocationSize = 1)
     Long id;
 
     String name;

@@ -7,6 +7,7 @@ import jakarta.persistence.Entity;
 import jakarta.persistence.GeneratedValue;
 import jakarta.persistence.GenerationType;
 import jakarta.persistence.Id;
+import jakarta.persistence.SequenceGenerator;
 import jakarta.persistence.Table;
 import java.time.Instant;
 import java.util.List;
@@ -17,6 +18,7 @@ import java.util.List;
 class JobVersionEntity {
     @Id
     @GeneratedValue(strategy = GenerationType.SEQUENCE, generator = "job_version_seq")
+    @SequenceGenerator(name = "job_version_seq", sequenceName = "job_version_seq", allocationSize = 1)
     Long id;
 
     long jobId;

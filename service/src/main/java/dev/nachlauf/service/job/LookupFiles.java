@@ -30,7 +30,6 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
-import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -106,8 +105,7 @@ final class LookupFiles implements AutoCloseable {
                                 column.name(), column.reading().kind()))
                         .toList(),
                 List.of(),
-                List.of(),
-                Set.of());
+                List.of());
     }
 
     private static List<String> declared(Among.File said) {

@@ -4,8 +4,6 @@ import dev.nachlauf.api.ProblemView;
 import dev.nachlauf.service.store.Json;
 import jakarta.persistence.Convert;
 import jakarta.persistence.Entity;
-import jakarta.persistence.GeneratedValue;
-import jakarta.persistence.GenerationType;
 import jakarta.persistence.Id;
 import jakarta.persistence.Table;
 import java.time.Instant;
@@ -17,7 +15,6 @@ import org.jspecify.annotations.Nullable;
 @Table(name = "reject")
 class RejectEntity {
     @Id
-    @GeneratedValue(strategy = GenerationType.SEQUENCE, generator = "reject_seq")
     Long id;
 
     long runId;

@@ -16,6 +16,10 @@ interface RejectRepository extends JpaRepository<RejectEntity, Long> {
             + " (select u.id from RunEntity u where u.jobName = :job) order by r.id")
     List<RejectEntity> ofJob(String job, long after, Limit limit);
 
+    /** As many new ids. They are taken in the transaction that uses them, so a crash takes back both or none. */
+    @Query(value = "select nextval('reject_seq') from generate_series(1, :count)", nativeQuery = true)
+    List<Long> newIds(int count);
+
     /** Removes the rejects of a run that have a state. */
     @Modifying
     @Query("delete from RejectEntity r where r.runId = :run and r.state = :state")

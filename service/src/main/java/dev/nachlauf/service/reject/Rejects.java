@@ -13,9 +13,10 @@ import dev.nachlauf.service.run.Runs.Surroundings;
 import dev.nachlauf.service.store.Texts;
 import dev.nachlauf.service.web.Cursors;
 import dev.nachlauf.service.web.ProblemViews;
+import jakarta.persistence.EntityManager;
 import java.time.Clock;
-import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.Iterator;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -36,12 +37,14 @@ public class Rejects implements RejectSink {
     private static final int PAGE = 1_000;
 
     private final RejectRepository rejects;
+    private final EntityManager entities;
     private final ObjectProvider<Runs> runs;
     private final Clock clock;
 
     /** The runs are looked up late, for they themselves are built on the ledger that adds rejects here. */
-    Rejects(RejectRepository rejects, ObjectProvider<Runs> runs, Clock clock) {
+    Rejects(RejectRepository rejects, EntityManager entities, ObjectProvider<Runs> runs, Clock clock) {
         this.rejects = rejects;
+        this.entities = entities;
         this.runs = runs;
         this.clock = clock;
     }
@@ -58,10 +61,14 @@ public class Rejects implements RejectSink {
     }
 
     private void add(long run, List<Reject> rows, String state) {
-        List<RejectEntity> entities = new ArrayList<>();
+        if (rows.isEmpty()) {
+            return;
+        }
+        Iterator<Long> ids = rejects.newIds(rows.size()).iterator();
         for (Reject row : rows) {
             List<ProblemView> problems = ProblemViews.of(row.problems());
             RejectEntity entity = new RejectEntity();
+            entity.id = ids.next();
             entity.runId = run;
             entity.rowNumber = row.number();
             entity.position = row.position();
@@ -78,9 +85,8 @@ public class Rejects implements RejectSink {
                     Objects.requireNonNullElse(problems.getFirst().field(), ""));
             entity.state = state;
             entity.createdAt = clock.instant();
-            entities.add(entity);
+            entities.persist(entity);
         }
-        rejects.saveAll(entities);
     }
 
     /** A page of rejects in the order in which they were kept; of one run or one job, or of all. */

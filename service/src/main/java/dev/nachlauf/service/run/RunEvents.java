@@ -15,8 +15,8 @@ import org.springframework.transaction.TransactionException;
 import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
 
 /**
- * Progress of runs as Server-Sent Events. Each follower has a virtual thread that looks a few times a second; between two
- * looks it holds no connection and no transaction.
+ * Progress of runs as Server-Sent Events. Each follower has a virtual thread that looks a few times a second, and at once
+ * when an attempt of this process is over; between two looks it holds no connection and no transaction.
  */
 @Component
 class RunEvents {
@@ -25,10 +25,12 @@ class RunEvents {
     private static final Logger LOG = LoggerFactory.getLogger(RunEvents.class);
 
     private final RunViews runs;
+    private final ProgressBoard board;
     private final ExecutorService followers = Executors.newVirtualThreadPerTaskExecutor();
 
-    RunEvents(RunViews runs) {
+    RunEvents(RunViews runs, ProgressBoard board) {
         this.runs = runs;
+        this.board = board;
     }
 
     SseEmitter follow(long id) {
@@ -42,6 +44,7 @@ class RunEvents {
         int silent = 0;
         try {
             while (true) {
+                long over = board.over();
                 RunView now = look(id);
                 if (now != null && !now.equals(sent)) {
                     boolean last = now.ended() || now.state().equals("held");
@@ -58,7 +61,7 @@ class RunEvents {
                     emitter.send(SseEmitter.event().comment("still here"));
                     silent = 0;
                 }
-                Thread.sleep(LOOK_EVERY);
+                board.awaitMore(over, LOOK_EVERY);
             }
         } catch (IOException | IllegalStateException e) {
             emitter.complete();

@@ -4,6 +4,7 @@ import jakarta.persistence.Entity;
 import jakarta.persistence.GeneratedValue;
 import jakarta.persistence.GenerationType;
 import jakarta.persistence.Id;
+import jakarta.persistence.SequenceGenerator;
 import jakarta.persistence.Table;
 import java.time.Instant;
 
@@ -13,6 +14,7 @@ import java.time.Instant;
 class SharedVersion {
     @Id
     @GeneratedValue(strategy = GenerationType.SEQUENCE, generator = "shared_version_seq")
+    @SequenceGenerator(name = "shared_version_seq", sequenceName = "shared_version_seq", allocationSize = 1)
     Long id;
 
     long documentId;

@@ -29,7 +29,6 @@ import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.OptionalLong;
 import java.util.Properties;
-import java.util.Set;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.mariadb.jdbc.Driver;
@@ -133,8 +132,7 @@ final class MariadbSystem implements ReadsRecords, LooksUp {
             List<FieldDescription> fields = fields(connection, records);
             return fields.isEmpty()
                     ? Optional.empty()
-                    : Optional.of(new RecordDescription(
-                            records, false, fields, keys(connection, records), List.of(), Set.of()));
+                    : Optional.of(new RecordDescription(records, false, fields, keys(connection, records), List.of()));
         } catch (SQLException e) {
             throw errors.of(e);
         }

@@ -5,7 +5,6 @@ import dev.nachlauf.connectors.database.postgresql.Table.Column;
 import dev.nachlauf.core.system.FieldDescription;
 import dev.nachlauf.core.system.HoldsRecords.RecordType;
 import dev.nachlauf.core.system.RecordDescription;
-import dev.nachlauf.core.system.RecordDescription.Caution;
 import dev.nachlauf.core.system.RecordDescription.Reference;
 import dev.nachlauf.core.system.RecordDescription.UniqueKey;
 import java.sql.Array;
@@ -139,10 +138,11 @@ final class Catalog {
         List<UniqueKey> unique = unique(connection, oid);
         List<Reference> references = references(connection, oid, schema, cautions);
         RecordDescription description = new RecordDescription(
-                name, writable, columns.stream().map(Column::field).toList(), unique, references, cautions);
+                name, writable, columns.stream().map(Column::field).toList(), unique, references);
         return Optional.of(new Table(
                 schema,
                 description,
+                Set.copyOf(cautions),
                 columns,
                 checks(connection, oid),
                 sequence(connection, schema, name, unique),

@@ -8,7 +8,6 @@ import dev.nachlauf.core.record.RowBlock;
 import dev.nachlauf.core.system.Answers;
 import dev.nachlauf.core.system.ChangeSet;
 import dev.nachlauf.core.system.ChangeSet.Kind;
-import dev.nachlauf.core.system.RecordDescription.Caution;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
@@ -47,7 +46,7 @@ final class ChangeStatements {
         this.staging = staging;
         this.idFields =
                 staging.ids().stream().mapToInt(staging.fields()::indexOf).toArray();
-        Set<Caution> cautions = table.description().cautions();
+        Set<Caution> cautions = table.cautions();
         this.triggers = cautions.contains(Caution.BEFORE_TRIGGERS) || cautions.contains(Caution.REWRITE_RULES);
         List<String> key = staging.keys().stream().map(Column::name).toList();
         this.straightCopy = !triggers

@@ -8,7 +8,6 @@ import dev.nachlauf.core.system.ComparesKeys;
 import dev.nachlauf.core.system.HoldsSession;
 import dev.nachlauf.core.system.Identified;
 import dev.nachlauf.core.system.RecordDescription;
-import dev.nachlauf.core.system.RecordDescription.Caution;
 import dev.nachlauf.core.system.ReservesIds;
 import dev.nachlauf.core.system.Respells;
 import dev.nachlauf.core.system.Target;
@@ -73,7 +72,7 @@ final class PostgresqlTarget
 
     @Override
     public Traits traits() {
-        Set<Caution> cautions = table.description().cautions();
+        Set<Caution> cautions = table.cautions();
         boolean several = !cautions.contains(Caution.BEFORE_TRIGGERS)
                 && !cautions.contains(Caution.AFTER_TRIGGERS)
                 && !cautions.contains(Caution.REWRITE_RULES)

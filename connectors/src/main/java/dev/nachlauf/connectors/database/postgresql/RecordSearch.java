@@ -3,7 +3,6 @@ package dev.nachlauf.connectors.database.postgresql;
 import dev.nachlauf.connectors.database.postgresql.Table.Column;
 import dev.nachlauf.core.record.CellCodec;
 import dev.nachlauf.core.record.RowBlock;
-import dev.nachlauf.core.system.RecordDescription.Caution;
 import dev.nachlauf.core.system.StoredRecord;
 import dev.nachlauf.core.system.Target.Found;
 import java.sql.Connection;
@@ -94,7 +93,7 @@ final class RecordSearch {
     private boolean isEmpty() throws SQLException {
         if (!asked) {
             asked = true;
-            boolean sure = unique && !table.description().cautions().contains(Caution.ROW_SECURITY);
+            boolean sure = unique && !table.cautions().contains(Caution.ROW_SECURITY);
             empty = sure && !exists();
         }
         return empty;

@@ -10,6 +10,7 @@ import org.jspecify.annotations.Nullable;
 /**
  * What the catalogue says of a table.
  *
+ * @param cautions what speaks against the quickest way of writing
  * @param checks the table's check constraints
  * @param leading the first columns of its indexes, by which records can be found
  * @param idSequence the sequence behind the primary key, as a quoted name; empty where there is none that we may use
@@ -17,6 +18,7 @@ import org.jspecify.annotations.Nullable;
 record Table(
         String schema,
         RecordDescription description,
+        Set<Caution> cautions,
         List<Column> columns,
         List<Check> checks,
         Optional<String> idSequence,
