@@ -6,5 +6,10 @@ export default defineConfig({
   plugins: [react()],
   build: { outDir: 'target/classes/static', emptyOutDir: true, chunkSizeWarningLimit: 600 },
   server: { proxy: { '/api': 'http://127.0.0.1:8640' } },
-  test: { environment: 'jsdom', include: ['src/**/*.test.{ts,tsx}'] },
+  test: {
+    environment: 'jsdom',
+    include: ['src/**/*.test.{ts,tsx}'],
+    setupFiles: ['src/lib/patience.ts'],
+    testTimeout: 60_000,
+  },
 });
