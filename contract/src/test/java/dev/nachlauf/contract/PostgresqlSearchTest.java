@@ -57,6 +57,10 @@ class PostgresqlSearchTest {
         return new TargetUse(keys, fields);
     }
 
+    private static TargetUse inserting(TargetUse use) {
+        return new TargetUse(use.key(), use.fields(), true);
+    }
+
     private static List<Object[]> keys(LongFunction<Object[]> key) {
         return LongStream.rangeClosed(1, KEYS).mapToObj(key).toList();
     }
@@ -128,7 +132,7 @@ class PostgresqlSearchTest {
     /** An empty table isn't asked; what somebody else inserts meanwhile is found as soon as it is in the way. */
     @Test
     void anEmptyTableIsAskedAgainOnceItRefusesAKey() {
-        Target target = open("CREATE TABLE hut (code text PRIMARY KEY, name text)", use("code", "name"));
+        Target target = open("CREATE TABLE hut (code text PRIMARY KEY, name text)", inserting(use("code", "name")));
         List<Object[]> keys = keys(n -> new Object[] {"H-" + n});
         assertThat(found(target, keys, 2)).containsOnly(0);
         Cluster.SHARED.execute(database, "INSERT INTO hut VALUES ('H-7', 'Theirs')");
@@ -147,6 +151,16 @@ class PostgresqlSearchTest {
         assertThat(found.get(6)).isEqualTo(1);
         assertThat(found.get(7)).isEqualTo(1);
         assertThat(found.stream().mapToInt(Integer::intValue).sum()).isEqualTo(2);
+    }
+
+    /** Who inserts nothing hears of no refusal: where it is empty once, it may be filled by the next batch. */
+    @Test
+    void anEmptyTableIsAskedAgainByWhoOnlyUpdates() {
+        Target target = open("CREATE TABLE hut (code text PRIMARY KEY, name text)", use("code", "name"));
+        List<Object[]> keys = keys(n -> new Object[] {"H-" + n});
+        assertThat(found(target, keys, 2)).containsOnly(0);
+        Cluster.SHARED.execute(database, "INSERT INTO hut SELECT 'H-' || n, 'Theirs' FROM generate_series(1, 1000) n");
+        assertThat(found(target, keys, 2)).containsOnly(1);
     }
 
     /** A file that names an unknown parent is asked about its parents beforehand; each answer holds for the next batch. */

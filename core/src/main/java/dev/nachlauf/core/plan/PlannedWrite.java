@@ -85,7 +85,7 @@ public record PlannedWrite(
 
     /** What a run does with the target. */
     public TargetUse use() {
-        return new TargetUse(keyNames(), fieldNames());
+        return new TargetUse(keyNames(), fieldNames(), action == Action.UPSERT);
     }
 
     /** Whether a field of it is found in another record. */

@@ -74,7 +74,7 @@ final class BatchDecisions {
         Batch batch = hand.batch();
         part.planner()
                 .finish(which, place -> batch.sourceRow(part.row(place)))
-                .forEach((place, problem) -> hand.refuse(part.row(place), index, List.of(problem)));
+                .forEach((place, problem) -> hand.refuse(part.row(place), List.of(problem)));
         reserveIds(target, part.changes(), which);
     }
 
@@ -126,7 +126,7 @@ final class BatchDecisions {
                 whole[values.rows()] = rows[i];
                 BatchBuilder.add(values, cells, resolved.get(i));
             } else {
-                hand.refuse(rows[i], index, problems.get(i));
+                hand.refuse(rows[i], problems.get(i));
             }
         }
         // what was refused in an earlier attempt stays known
@@ -161,7 +161,7 @@ final class BatchDecisions {
                 List<Problem> problems = new ArrayList<>();
                 WriteRow mapped = mapper.mapLate(hand.batch().flow(row), index, problems);
                 if (!problems.isEmpty()) {
-                    hand.refuse(row, index, problems);
+                    hand.refuse(row, problems);
                 } else if (mapped != null) {
                     rows[open.size()] = row;
                     open.add(mapped);
@@ -191,7 +191,7 @@ final class BatchDecisions {
             }
             int from = part.row(place);
             if (idNeeded && part.changes().idAt(place) < 0 && hand.goesOn(from)) {
-                hand.refuse(from, index, List.of(NO_ID));
+                hand.refuse(from, List.of(NO_ID));
             }
             for (Result result : write.results()) {
                 batch.flow(row).slots()[result.slot()] =

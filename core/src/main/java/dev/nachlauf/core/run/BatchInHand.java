@@ -13,9 +13,7 @@ final class BatchInHand {
     private final Batch batch;
     private final @Nullable Part[] parts;
     /** Kept over new attempts. */
-    private final Map<Integer, Refused> refused = new HashMap<>();
-
-    private record Refused(Fate.Write fate, List<Problem> problems) {}
+    private final Map<Integer, List<Problem>> refused = new HashMap<>();
 
     BatchInHand(Batch batch, int writes) {
         this.batch = batch;
@@ -51,8 +49,8 @@ final class BatchInHand {
     }
 
     /** A write rejects a row. */
-    void refuse(int row, int write, List<Problem> reasons) {
-        refused.put(row, new Refused(new Fate.Write(write), List.copyOf(reasons)));
+    void refuse(int row, List<Problem> reasons) {
+        refused.put(row, List.copyOf(reasons));
     }
 
     boolean isRefused(int row) {
@@ -62,13 +60,6 @@ final class BatchInHand {
     /** The rows that were refused so far. */
     List<Integer> refused() {
         return refused.keySet().stream().sorted().toList();
-    }
-
-    /** The write that refused a row. */
-    int refusedBy(int row) {
-        return Objects.requireNonNull(refused.get(row), "the row is refused")
-                .fate
-                .write();
     }
 
     int countRefused() {
@@ -87,8 +78,7 @@ final class BatchInHand {
         if (settled != null) {
             return settled.problems();
         }
-        Refused by = refused.get(row);
-        return by == null ? List.of() : by.problems;
+        return refused.getOrDefault(row, List.of());
     }
 
     /** What is to be said of a row beside its outcome. */

@@ -149,7 +149,7 @@ final class BatchWriter {
         for (int row = 0; row < batch.size() && !refused.isEmpty(); row++) {
             Integer because = refused.get(batch.group(row));
             if (because != null && hand.goesOn(row)) {
-                hand.refuse(row, hand.refusedBy(because), List.of(groupRejected(batch.sourceRow(because))));
+                hand.refuse(row, List.of(groupRejected(batch.sourceRow(because))));
             }
         }
     }
@@ -192,7 +192,7 @@ final class BatchWriter {
 
     private static void refuseMoved(BatchInHand hand, int write, int[] moved) {
         for (int place : moved) {
-            hand.refuse(hand.part(write).row(place), write, List.of(CHANGED_MEANWHILE));
+            hand.refuse(hand.part(write).row(place), List.of(CHANGED_MEANWHILE));
         }
     }
 
@@ -217,9 +217,9 @@ final class BatchWriter {
         for (int place : changing) {
             switch (answers.kind(place)) {
                 case DONE -> part.compareStored(place);
-                case REFUSED -> hand.refuse(part.row(place), index, answers.problems(place));
+                case REFUSED -> hand.refuse(part.row(place), answers.problems(place));
                 case MOVED -> moved[count++] = place;
-                case UNKNOWN -> hand.refuse(part.row(place), index, List.of(UNKNOWN));
+                case UNKNOWN -> hand.refuse(part.row(place), List.of(UNKNOWN));
                 case NONE -> throw new IllegalStateException("a target left a change without an answer");
             }
         }

@@ -6,6 +6,7 @@ import dev.nachlauf.core.record.ByteSource;
 import dev.nachlauf.core.record.CellCodec;
 import dev.nachlauf.core.system.Cells;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.BitSet;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
@@ -17,6 +18,7 @@ import org.jspecify.annotations.Nullable;
  * @param rows the lines
  */
 record LedgerLines(List<Cells> cells, List<LedgerRow> rows) {
+    private static final Outcome[] OUTCOMES = Outcome.values();
     private static final int HEAD = 1 + Integer.BYTES;
     private static final int LARGEST_BLOCK = 1 << 30;
 
@@ -103,8 +105,8 @@ record LedgerLines(List<Cells> cells, List<LedgerRow> rows) {
             lastNumber = number;
             lastLine = line;
             int flags = outcomes.byte1();
-            Outcome outcome = Outcome.values()[flags & LedgerBlock.OUTCOME];
-            Outcome intent = Outcome.values()[intents.byte1()];
+            Outcome outcome = OUTCOMES[flags & LedgerBlock.OUTCOME];
+            Outcome intent = OUTCOMES[intents.byte1()];
             int write = (int) ofWrites.varint();
             String source = words.get((int) sources.varint());
             String note = words.get((int) notes.varint());
@@ -172,7 +174,7 @@ record LedgerLines(List<Cells> cells, List<LedgerRow> rows) {
             }
             Object mark = updated || deleted ? marks.cell(cells.mark()) : null;
             Object id = outcome == Outcome.REJECTED ? null : id();
-            return new LedgerRow.Values(java.util.Arrays.asList(key), id, mark, changed, old, afterwards);
+            return new LedgerRow.Values(Arrays.asList(key), id, mark, changed, old, afterwards);
         }
 
         private BitSet mask(int fields) {

@@ -102,12 +102,6 @@ final class StepTally {
         return steps;
     }
 
-    /** Where the way of a row ended that goes to no write. */
-    Fate fate(TargetRow target) {
-        int settledBy = settledBy(target);
-        return settledBy < 0 ? new Fate.Read() : settledBy < steps ? new Fate.Step(settledBy) : new Fate.Map();
-    }
-
     /** Whether a row was settled before the first step that changes the number of rows. */
     boolean isReading(TargetRow target) {
         return isLevel() || target.row().stands().length == 1 && settledBy(target) < firstChanging;

@@ -64,7 +64,7 @@ final class PostgresqlTarget
         staging = new Staging(connection, table, use, number);
         spelling = new OwnSpelling(connection, staging.fields());
         classes = new KeyClasses(connection, table, staging, number);
-        search = new RecordSearch(connection, table, staging);
+        search = new RecordSearch(connection, table, staging, use.inserts());
         refusals = new Refusals(connection, table, staging);
         connection.setTransactionIsolation(Connection.TRANSACTION_READ_COMMITTED);
         connection.setAutoCommit(false);

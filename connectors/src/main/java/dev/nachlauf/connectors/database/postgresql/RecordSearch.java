@@ -17,7 +17,7 @@ import java.util.stream.IntStream;
 
 /**
  * Finds the records of a batch by the cheapest question that is sure to find them all. A table that was empty when the
- * run came to it is not asked, until it refuses a key. Where a file is in the order of its keys, one stretch of the index
+ * run came to it is not asked, until it refuses a key; whoever inserts nothing would not hear of that, and asks. Where a file is in the order of its keys, one stretch of the index
  * holds them: it is read from the least key to the greatest, and only what was not met there is asked for key by key.
  */
 final class RecordSearch {
@@ -34,6 +34,7 @@ final class RecordSearch {
     private final Table table;
     private final Staging staging;
     private final KeySearch search;
+    private final boolean inserts;
     private final boolean unique;
     private final boolean stretches;
     private final String wanted;
@@ -42,7 +43,9 @@ final class RecordSearch {
     private boolean empty;
     private int pause;
 
-    RecordSearch(Connection connection, Table table, Staging staging) {
+    /** @param inserts whether keys that are not found are inserted, so that the table refuses one that is there */
+    RecordSearch(Connection connection, Table table, Staging staging, boolean inserts) {
+        this.inserts = inserts;
         this.connection = connection;
         this.table = table;
         this.staging = staging;
@@ -93,7 +96,7 @@ final class RecordSearch {
     private boolean isEmpty() throws SQLException {
         if (!asked) {
             asked = true;
-            boolean sure = unique && !table.cautions().contains(Caution.ROW_SECURITY);
+            boolean sure = inserts && unique && !table.cautions().contains(Caution.ROW_SECURITY);
             empty = sure && !exists();
         }
         return empty;
