@@ -7,7 +7,6 @@ import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.step.FlowRow;
 import dev.nachlauf.core.step.Mapper;
 import dev.nachlauf.core.step.RowFlow;
-import dev.nachlauf.core.step.RowsAhead;
 import dev.nachlauf.core.step.TargetRow;
 import dev.nachlauf.core.system.Cells;
 import java.util.List;
@@ -46,21 +45,12 @@ final class BatchReader implements AutoCloseable {
         this.plan = plan;
         this.tally = new StepTally(plan);
         this.cells = cells;
-        this.rows = new RowsAhead(rows);
+        this.rows = rows;
         this.mapper = new Mapper(plan);
         this.repeats = repeats;
         this.done = done;
         this.batchRows = batchRows;
-        this.ahead = firstRow();
-    }
-
-    private @Nullable FlowRow firstRow() {
-        try {
-            return rows.next();
-        } catch (RuntimeException e) {
-            rows.close();
-            throw e;
-        }
+        this.ahead = rows.next();
     }
 
     /** The next batch that is not done; null at the end. */

@@ -7,7 +7,6 @@ import dev.nachlauf.core.step.FlowRow;
 import dev.nachlauf.core.step.LoadKeys;
 import dev.nachlauf.core.step.Mapper;
 import dev.nachlauf.core.step.RowFlow;
-import dev.nachlauf.core.step.RowsAhead;
 import dev.nachlauf.core.step.Shaping;
 import dev.nachlauf.core.step.Shaping.KeptRows;
 import dev.nachlauf.core.system.ComparesKeys;
@@ -72,8 +71,7 @@ record Survey(long rows, long foreseen, Repeats repeats, List<Problem> failures,
         Plan surveyed = plan.isShaped() ? plan : LoadKeys.reduced(plan);
         List<KeyNote> notes = notes(surveyed, targets, repeats);
         List<Problem> warnings;
-        RowFlow rows = supply.openReduced(surveyed);
-        try (RowFlow flow = new RowsAhead(rows)) {
+        try (RowFlow flow = supply.openReduced(surveyed)) {
             long next = REPORT_EVERY;
             for (FlowRow row = flow.next(); row != null; row = flow.next()) {
                 pulse.run();
@@ -88,7 +86,7 @@ record Survey(long rows, long foreseen, Repeats repeats, List<Problem> failures,
                 }
             }
             read[0] = flow.read();
-            warnings = rows instanceof KeptRows kept ? kept.warnings() : List.of();
+            warnings = flow instanceof KeptRows kept ? kept.warnings() : List.of();
         }
         notes.forEach(KeyNote::end);
         if (notes.stream().anyMatch(KeyNote::wantsAnotherLook)) {
