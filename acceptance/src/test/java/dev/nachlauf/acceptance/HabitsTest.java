@@ -40,7 +40,6 @@ class HabitsTest {
             Map.entry("connectors/database/postgresql/ChangeStatements", TABLE),
             Map.entry("connectors/database/postgresql/Refusals", TABLE),
             Map.entry("contract/formula/ExpressionGenerator", ONE_SWITCH),
-            Map.entry("contract/memory/MemorySystem", TO_DIVIDE),
             Map.entry("core/document/Section", TABLE),
             Map.entry("core/formula/Checker", ONE_SWITCH),
             Map.entry("core/formula/Compiler", ONE_SWITCH),

@@ -4,10 +4,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.nachlauf.core.system.Answer;
 import dev.nachlauf.core.system.Change;
-import dev.nachlauf.core.system.ChangeSet;
 import dev.nachlauf.core.system.RecordDescription;
 import dev.nachlauf.core.system.Target;
-import dev.nachlauf.core.system.Target.Settlement;
 import dev.nachlauf.core.system.Target.Unit;
 import dev.nachlauf.core.system.Target.UnitId;
 import dev.nachlauf.core.system.TargetUse;
@@ -23,15 +21,15 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 
 /**
- * What every target with atomic units does. A connector's test extends this class and opens a system with an empty
- * record type {@code hut}: {@code hut_code} (text, unique, required), {@code name} (text, required), {@code beds}
+ * What every target does. A connector's test extends this class, or {@link AtomicTargetContract} or {@link
+ * RecordTargetContract} for the kind that it is, and opens a system with an empty record type {@code hut}: {@code hut_code} (text, unique, required), {@code name} (text, required), {@code beds}
  * (integer), {@code price} (decimal of scale 2), {@code opens} (date).
  */
 @SuppressWarnings("NullAway.Init") // set before each test
 public abstract class TargetContract {
     protected static final List<String> FIELDS = List.of("hut_code", "name", "beds", "price", "opens");
     protected static final TargetUse USE = new TargetUse(List.of("hut_code"), FIELDS);
-    private static final UnitId UNIT = new UnitId("1", 1, 0);
+    protected static final UnitId UNIT = new UnitId("1", 1, 0);
     private static final LocalDate MAY = LocalDate.of(2026, 5, 1);
 
     protected Writes system;
@@ -166,37 +164,5 @@ public abstract class TargetContract {
         }
         assertThat(find("H-001").record(0).value(2)).isEqualTo(99L);
         assertThat(find("H-002").record(0).value(2)).isEqualTo(12L);
-    }
-
-    @Test
-    void undoesWhatIsNotCommitted() {
-        try (Unit unit = target.begin(UNIT)) {
-            apply(unit, List.of(insert(hut("H-001", 8L))));
-            unit.close();
-        }
-        assertThat(count()).isZero();
-        assertThat(find("H-001").matches(0)).isZero();
-    }
-
-    @Test
-    void settlesACommittedUnitAsCommitted() {
-        Unit unit = target.begin(UNIT);
-        apply(unit, List.of(insert(hut("H-001", 8L))));
-        unit.commit();
-        // the ledger knows the id of every record that was written
-        Object id = find("H-001").record(0).id();
-        Change written = new Change.Insert(id, hut("H-001", 8L));
-        assertThat(target.settle(unit.token(), ChangeSet.of(target.cells(), List.of(written))))
-                .isInstanceOf(Settlement.Committed.class);
-    }
-
-    @Test
-    void settlesAnUndoneUnitAsRolledBack() {
-        Unit unit = target.begin(UNIT);
-        apply(unit, List.of(insert(hut("H-001", 8L))));
-        unit.close();
-        Settlement settlement =
-                target.settle(unit.token(), ChangeSet.of(target.cells(), List.of(insert(hut("H-001", 8L)))));
-        assertThat(settlement).isInstanceOf(Settlement.RolledBack.class);
     }
 }

@@ -3,20 +3,12 @@ package dev.nachlauf.contract;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
-import dev.nachlauf.connectors.format.delimited.DelimitedFormat;
 import dev.nachlauf.contract.memory.MemorySystem;
-import dev.nachlauf.core.formula.Scope.Surroundings;
-import dev.nachlauf.core.job.JobDefinition;
-import dev.nachlauf.core.job.JobFile;
 import dev.nachlauf.core.load.Counts;
 import dev.nachlauf.core.load.Outcome;
-import dev.nachlauf.core.plan.Plan;
-import dev.nachlauf.core.plan.Planner;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
-import dev.nachlauf.core.record.SourceColumn;
-import dev.nachlauf.core.record.SourceField;
 import dev.nachlauf.core.run.Chunk;
 import dev.nachlauf.core.run.LedgerRow;
 import dev.nachlauf.core.run.LoadRun;
@@ -25,37 +17,15 @@ import dev.nachlauf.core.run.RunObserver;
 import dev.nachlauf.core.run.RunPolicy;
 import dev.nachlauf.core.run.RunResult;
 import dev.nachlauf.core.run.RunState;
-import dev.nachlauf.core.system.FormatOptions;
-import dev.nachlauf.core.system.SourceBytes;
-import dev.nachlauf.core.text.SourceText;
-import java.io.IOException;
-import java.io.UncheckedIOException;
-import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.ArrayList;
-import java.util.List;
 import java.util.Optional;
 import java.util.function.Supplier;
 import java.util.stream.IntStream;
-import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
 /** The engine from the first row to the balance, over the target in memory. */
 class LoadRunTest {
-    private static final String JOB = """
-            nachlauf: 1
-            job: huts
-            read: { connection: inbox, file: huts.csv }
-            steps:
-              - where: coalesce(status, '') <> 'closed'
-            write:
-              connection: register
-              records: hut
-              action: upsert
-              key: [hut_code]
-              map: { hut_code: code, name: name, beds: beds }
-            %s""";
     private static final RunPolicy SMALL = new RunPolicy(false, 100, 100_000);
 
     @TempDir
@@ -64,56 +34,17 @@ class LoadRunTest {
     private final MemorySystem memory = new MemorySystem(MemoryTargetTest.HUT);
     private final Kept kept = new Kept();
 
-    private static List<SourceColumn> columns(String... names) {
-        return Stream.of(names)
-                .map(name -> SourceColumn.text(new SourceField(name, "")))
-                .toList();
-    }
-
-    private static Plan plan(String limits) {
-        JobDefinition job = JobFile.read(new SourceText("huts.yaml", JOB.formatted(limits)), new ArrayList<>())
-                .orElseThrow();
-        return Planner.plan(
-                        job,
-                        Surroundings.NONE,
-                        columns("code", "name", "beds", "status"),
-                        (connection, records, written, problems) -> Optional.of(MemoryTargetTest.HUT),
-                        new ArrayList<>())
-                .orElseThrow();
-    }
-
     private RunResult run(String csv, String limits, RunPolicy policy, RunObserver observer) {
         return run(() -> csv, limits, policy, observer);
     }
 
     /** @param text what the file holds each time it is opened */
     private RunResult run(Supplier<String> text, String limits, RunPolicy policy, RunObserver observer) {
-        return new LoadRun(
-                        "1",
-                        1,
-                        plan(limits),
-                        () -> new DelimitedFormat().read(file(text.get()), FormatOptions.NONE),
-                        connection -> memory,
-                        kept,
-                        observer,
-                        policy,
-                        (finding, keys) -> List.of(),
-                        scratch)
-                .execute();
-    }
-
-    private SourceBytes file(String text) {
-        try {
-            return SourceBytes.of("huts.csv", Files.writeString(scratch.resolve("huts.csv"), text));
-        } catch (IOException e) {
-            throw new UncheckedIOException(e);
-        }
+        return new HutLoad(memory, kept, scratch).run(text, limits, policy, observer);
     }
 
     private static String huts(int count) {
-        StringBuilder csv = new StringBuilder("code;name;beds;status\n");
-        IntStream.rangeClosed(1, count).forEach(n -> csv.append("H-%05d;Hut %d;%d;\n".formatted(n, n, n % 90)));
-        return csv.toString();
+        return HutLoad.huts(count);
     }
 
     @Test

@@ -8,7 +8,7 @@ import dev.nachlauf.core.system.Writes;
 import dev.nachlauf.core.value.Kind;
 import java.util.List;
 
-class MemoryTargetTest extends TargetContract {
+class MemoryTargetTest extends AtomicTargetContract {
     static final RecordDescription HUT = new RecordDescription(
             "hut",
             true,

@@ -1,7 +1,6 @@
 package dev.nachlauf.contract;
 
 import dev.nachlauf.connectors.format.delimited.DelimitedFormat;
-import dev.nachlauf.contract.memory.MemorySystem;
 import dev.nachlauf.core.formula.Scope.Surroundings;
 import dev.nachlauf.core.job.JobFile;
 import dev.nachlauf.core.plan.Plan;
@@ -19,6 +18,7 @@ import dev.nachlauf.core.system.FormatOptions;
 import dev.nachlauf.core.system.RecordDescription;
 import dev.nachlauf.core.system.RecordDescription.UniqueKey;
 import dev.nachlauf.core.system.SourceBytes;
+import dev.nachlauf.core.system.Writes;
 import dev.nachlauf.core.text.SourceText;
 import dev.nachlauf.core.value.Kind;
 import java.io.IOException;
@@ -75,13 +75,15 @@ final class Orders {
                 map: { order_id: order.order_id, line_no: line, article: article }
             """;
 
-    private final MemorySystem memory;
+    private final Writes memory;
     private String job = JOB;
+    private Writes lines;
     private final Kept kept;
     private final Path folder;
 
-    Orders(MemorySystem memory, Kept kept, Path folder) {
+    Orders(Writes memory, Kept kept, Path folder) {
         this.memory = memory;
+        this.lines = memory;
         this.kept = kept;
         this.folder = folder;
     }
@@ -89,6 +91,13 @@ final class Orders {
     /** The same job, of which the lines use nothing of their order. */
     Orders apart() {
         job = JOB.replace("order_id: order.order_id", "order_id: line");
+        return this;
+    }
+
+    /** The same job, of which the lines go to another system. */
+    Orders linesTo(Writes other) {
+        job = job.replace("register\n    records: line", "shop\n    records: line");
+        lines = other;
         return this;
     }
 
@@ -119,6 +128,11 @@ final class Orders {
 
     /** Loads a file under the eyes of an observer. */
     RunResult load(String csv, String steps, int batchRows, RunObserver observer) throws IOException {
+        return load(csv, steps, new RunPolicy(false, batchRows, 100_000), observer);
+    }
+
+    /** Loads a file in a run that is special. */
+    RunResult load(String csv, String steps, RunPolicy policy, RunObserver observer) throws IOException {
         Path file = folder.resolve("orders.csv");
         Files.writeString(file, csv);
         return new LoadRun(
@@ -126,10 +140,10 @@ final class Orders {
                         1,
                         plan(steps),
                         () -> new DelimitedFormat().read(SourceBytes.of("orders.csv", file), FormatOptions.NONE),
-                        connection -> memory,
+                        connection -> connection.equals("shop") ? lines : memory,
                         kept,
                         observer,
-                        new RunPolicy(false, batchRows, 100_000),
+                        policy,
                         (finding, keys) ->
                                 keys.stream().map(key -> Found.NOTHING).toList(),
                         folder)

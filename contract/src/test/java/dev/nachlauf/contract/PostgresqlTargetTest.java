@@ -33,7 +33,7 @@ import java.util.concurrent.Future;
 import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
 
-class PostgresqlTargetTest extends TargetContract {
+class PostgresqlTargetTest extends AtomicTargetContract {
     private static final UnitId UNIT = new UnitId("1", 1, 0);
     private static final String SCHEMA = """
             CREATE TABLE region (code text PRIMARY KEY);

@@ -1,15 +1,29 @@
 package dev.nachlauf.core.run;
 
 import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.system.Answers;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.function.IntPredicate;
+import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 
 /** What is known of a batch while it is under way: what each write makes of it, and which rows were refused by a write. */
 final class BatchInHand {
+    static final Problem UNKNOWN = Problem.of(
+            ProblemCode.OUTCOME_UNKNOWN,
+            "The target did not say whether the row was written.",
+            "Look the record up before you send the row again.");
+    private static final Problem CHANGED_MEANWHILE = Problem.of(
+            ProblemCode.CHANGED_MEANWHILE,
+            "Somebody else kept changing the record while this row was written.",
+            "Send the row again when they are done.");
+
     private final Batch batch;
     private final @Nullable Part[] parts;
     /** Kept over new attempts. */
@@ -51,6 +65,85 @@ final class BatchInHand {
     /** A write rejects a row. */
     void refuse(int row, List<Problem> reasons) {
         refused.put(row, List.copyOf(reasons));
+    }
+
+    /** Says one thing more of a row that is refused. */
+    void alsoSay(int row, Problem problem) {
+        List<Problem> problems = new ArrayList<>(refused.getOrDefault(row, List.of()));
+        problems.add(problem);
+        refuse(row, problems);
+    }
+
+    /** A row that is rejected takes its group with it. */
+    void refuseGroups() {
+        refuseGroups(row -> true);
+    }
+
+    /** A row that is rejected takes those rows of its group with it of which this is so. */
+    void refuseGroups(IntPredicate which) {
+        Map<Long, Integer> groups = new HashMap<>();
+        refused().forEach(row -> groups.putIfAbsent(batch.group(row), row));
+        for (int row = 0; row < batch.size() && !groups.isEmpty(); row++) {
+            Integer because = groups.get(batch.group(row));
+            if (because != null && goesOn(row) && which.test(row)) {
+                refuse(row, List.of(groupRejected(batch.sourceRow(because))));
+            }
+        }
+    }
+
+    private static Problem groupRejected(long because) {
+        return Problem.of(
+                ProblemCode.GROUP_REJECTED,
+                "Row " + because + " belongs together with this one and is rejected.",
+                "Correct that row; both are sent again together.");
+    }
+
+    /** Whether this write or a later one changes a record for a row. */
+    boolean changes(int row, int from) {
+        for (int write = from; write < parts.length; write++) {
+            if (part(write).changes(row)) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    /** The places of a write that change a record and go on. */
+    int[] changing(int write) {
+        return changing(write, part(write).all());
+    }
+
+    /** Those of these places that change a record and go on. */
+    int[] changing(int write, int[] some) {
+        Part part = part(write);
+        return IntStream.of(part.changes().changes(some))
+                .filter(place -> goesOn(part.row(place)))
+                .toArray();
+    }
+
+    /** Takes a target's answers in; the result is the places whose records somebody changed meanwhile. */
+    int[] heard(int write, int[] asked) {
+        Part part = part(write);
+        Answers answers = part.answers();
+        int[] moved = new int[asked.length];
+        int count = 0;
+        for (int place : asked) {
+            switch (answers.kind(place)) {
+                case DONE -> part.compareStored(place);
+                case REFUSED -> refuse(part.row(place), answers.problems(place));
+                case MOVED -> moved[count++] = place;
+                case UNKNOWN -> refuse(part.row(place), List.of(UNKNOWN));
+                case NONE -> throw new IllegalStateException("a target left a change without an answer");
+            }
+        }
+        return Arrays.copyOf(moved, count);
+    }
+
+    /** Refuses rows whose records somebody keeps changing. */
+    void refuseMoved(int write, int[] moved) {
+        for (int place : moved) {
+            refuse(part(write).row(place), List.of(CHANGED_MEANWHILE));
+        }
     }
 
     boolean isRefused(int row) {

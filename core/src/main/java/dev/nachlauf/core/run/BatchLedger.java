@@ -31,7 +31,22 @@ final class BatchLedger {
         this.main = plan.writes().indexOf(plan.main());
     }
 
+    /** What became of a batch, or will have when its connections commit. */
     Chunk chunk(BatchInHand hand, SortedMap<Integer, Token> tokens) {
+        return chunk(hand, tokens, Part::outcome);
+    }
+
+    /** What is meant to become of a batch of which not everything is answered yet. */
+    Chunk intent(BatchInHand hand, SortedMap<Integer, Token> tokens) {
+        return chunk(hand, tokens, Part::intent);
+    }
+
+    /** What a write makes of the row at a place. */
+    private interface Outcomes {
+        Outcome of(Part part, int place);
+    }
+
+    private Chunk chunk(BatchInHand hand, SortedMap<Integer, Token> tokens, Outcomes outcomes) {
         Batch batch = hand.batch();
         LedgerBlock lines = new LedgerBlock(cells);
         List<Reject> rejects = new ArrayList<>();
@@ -39,7 +54,7 @@ final class BatchLedger {
         for (int row = 0; row < batch.size(); row++) {
             boolean rejected = hand.isRejected(row);
             sums.came(hand, row, rejected);
-            add(hand, row, rejected, sums, lines);
+            add(hand, row, rejected, outcomes, sums, lines);
             if (rejected) {
                 rejects.add(reject(hand, row));
             }
@@ -76,7 +91,8 @@ final class BatchLedger {
         return tokens.isEmpty() ? Chunk.State.DONE : Chunk.State.PENDING;
     }
 
-    private void add(BatchInHand hand, int row, boolean rejected, BatchSums sums, LedgerBlock lines) {
+    private void add(
+            BatchInHand hand, int row, boolean rejected, Outcomes outcomes, BatchSums sums, LedgerBlock lines) {
         Batch.@Nullable Settled settled = hand.batch().settled(row);
         boolean any = false;
         boolean refusedByMain = false;
@@ -85,13 +101,14 @@ final class BatchLedger {
             if (part.takes(row)) {
                 int place = part.place(row);
                 Outcome planned = part.intent(place);
-                Outcome outcome = rejected ? Outcome.REJECTED : part.outcome(place);
+                // what was sent for a row before a later write refused it stands, where it can't be taken back
+                Outcome outcome = rejected && !part.wrote(row) ? Outcome.REJECTED : outcomes.of(part, place);
                 sums.outcome(w, outcome);
                 if (outcome == Outcome.UPDATED) {
                     sums.changed(w, part.changes().changed(place));
                 }
                 lines.add(line(hand, row, outcome, planned), w, part.changes(), part.answers(), place);
-                refusedByMain |= rejected && w == main;
+                refusedByMain |= outcome == Outcome.REJECTED && w == main;
                 any = true;
             }
         }

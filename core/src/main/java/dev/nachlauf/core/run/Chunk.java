@@ -15,6 +15,10 @@ import java.util.TreeMap;
  * @param rejects the rejects, packed likewise
  */
 public record Chunk(Head head, byte[] rows, byte[] rejects) {
+    /** The same, of which nothing is sent. */
+    Chunk planned() {
+        return new Chunk(head.in(State.PLANNED), rows, rejects);
+    }
 
     /**
      * What can be known of a chunk without unpacking it.
@@ -37,12 +41,24 @@ public record Chunk(Head head, byte[] rows, byte[] rejects) {
             fieldCounts = Map.copyOf(fieldCounts);
             tokens = Collections.unmodifiableSortedMap(new TreeMap<>(tokens));
         }
+
+        /** The same in another state. */
+        public Head in(State other) {
+            return new Head(batch, firstRow, lastRow, counts, tally, fieldCounts, tokens, other);
+        }
     }
 
-    /** Whether the batch is known to be in the target. */
+    /** What is known of a batch in the target. */
     public enum State {
-        /** Saved just before the target's commit. */
+        /** Its counts are what is planned; nothing of it was sent. */
+        PLANNED,
+        /** Saved just before the target's commit, or before records are sent one by one. */
         PENDING,
-        DONE
+        DONE;
+
+        /** Whether the counts say what became of the rows, or, in a run that writes nothing, what would. */
+        public boolean isKnown() {
+            return this != PENDING;
+        }
     }
 }

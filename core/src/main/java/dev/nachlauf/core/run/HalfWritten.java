@@ -1,27 +1,19 @@
 package dev.nachlauf.core.run;
 
-import dev.nachlauf.core.load.LoadPlanner;
 import dev.nachlauf.core.plan.Plan;
 import dev.nachlauf.core.plan.PlannedWrite;
-import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
-import dev.nachlauf.core.record.Origin;
-import dev.nachlauf.core.step.FlowRow;
-import dev.nachlauf.core.step.RowFlow;
 import dev.nachlauf.core.system.Answers;
 import dev.nachlauf.core.system.ChangeSet;
 import dev.nachlauf.core.system.RecordDescription.UniqueKey;
 import dev.nachlauf.core.system.Target;
 import dev.nachlauf.core.system.Target.Token;
-import dev.nachlauf.core.system.Target.UnitId;
-import java.io.UncheckedIOException;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
 import java.util.Set;
 import java.util.SortedMap;
 import java.util.TreeSet;
@@ -40,22 +32,18 @@ final class HalfWritten {
             "Somebody changed the record after the run was interrupted.",
             "Send the row again.");
 
+    private final Attempt attempt;
     private final Plan plan;
     private final Targets targets;
-    private final RunRecords records;
-    private final Survey.RowSupply source;
+    private final LateRejects rejects;
     private final BatchLedger ledger;
-    private final String run;
-    private final long epoch;
 
-    HalfWritten(Plan plan, Targets targets, RunRecords records, Survey.RowSupply source, String run, long epoch) {
-        this.plan = plan;
+    HalfWritten(Attempt attempt, Targets targets, LateRejects rejects) {
+        this.attempt = attempt;
+        this.plan = attempt.plan();
         this.targets = targets;
-        this.records = records;
-        this.source = source;
+        this.rejects = rejects;
         this.ledger = new BatchLedger(plan, targets.cells());
-        this.run = run;
-        this.epoch = epoch;
     }
 
     /** @param open the connections in which nothing of the batch was committed */
@@ -65,7 +53,7 @@ final class HalfWritten {
         Set<Long> groups = new HashSet<>();
         while (true) {
             int before = groups.size();
-            try (Work work = targets.begin(new UnitId(run, epoch, chunk.head().batch()))) {
+            try (Work work = targets.begin(attempt.unit(chunk.head().batch()))) {
                 Set<Integer> changed = apply(work, rows, open, refused, groups);
                 if (groups.size() == before) {
                     commit(work, chunk, rows, open, changed, refused, groups);
@@ -97,9 +85,13 @@ final class HalfWritten {
     private boolean apply(
             Work work, int index, List<LedgerRow> rows, Map<Long, List<Problem>> refused, Set<Long> groups) {
         Target target = targets.of(index);
-        ChangeSet changes = new LedgerChanges(target.cells(), rows)
-                .whereNothingChanged(target, hasIdOfItsOwn(plan.writes().get(index)));
-        int[] changing = changes.changes(IntStream.range(0, rows.size()).toArray());
+        ChangeSet changes =
+                new LedgerChanges(target.cells(), hasIdOfItsOwn(plan.writes().get(index))).of(rows);
+        int[] all = IntStream.range(0, rows.size()).toArray();
+        StoredNow now = StoredNow.of(target, changes, all);
+        int[] changing = IntStream.of(all)
+                .filter(row -> now.as(row) == StoredNow.As.BEFORE)
+                .toArray();
         Answers answers = new Answers(changes);
         if (changing.length > 0) {
             work.apply(index, changes, changing, answers);
@@ -110,7 +102,7 @@ final class HalfWritten {
                 case DONE -> any = true;
                 case REFUSED -> refuse(rows.get(row), answers.problems(row), refused, groups);
                 case NONE, MOVED -> refuse(rows.get(row), List.of(CHANGED), refused, groups);
-                case UNKNOWN -> refuse(rows.get(row), List.of(BatchWriter.UNKNOWN), refused, groups);
+                case UNKNOWN -> refuse(rows.get(row), List.of(BatchInHand.UNKNOWN), refused, groups);
             }
         }
         return any;
@@ -147,11 +139,11 @@ final class HalfWritten {
             now.add(lost ? row.refused(said.computeIfAbsent(row.position(), any -> said(row, refused, open))) : row);
         }
         SortedMap<Integer, Token> tokens = work.tokens(changed);
-        Chunk corrected = ledger.corrected(chunk, now, rejects(rows, said), tokens);
-        records.replace(corrected);
+        Chunk corrected = ledger.corrected(chunk, now, rejects.of(rows, said), tokens);
+        attempt.records().replace(corrected);
         work.commit(changed, () -> {});
         if (!tokens.isEmpty()) {
-            records.settled(List.of(chunk.head().batch()));
+            attempt.records().settled(List.of(chunk.head().batch()));
         }
     }
 
@@ -173,48 +165,5 @@ final class HalfWritten {
                         + plan.writes().get(row.write()).connection() + ".",
                 "Send the row again: what is written already is left alone."));
         return problems;
-    }
-
-    /** The raw rows are read once more, where there is anything to say of them. */
-    private List<Reject> rejects(List<LedgerRow> rows, Map<Long, List<Problem>> said) {
-        if (said.isEmpty()) {
-            return List.of();
-        }
-        Map<Long, LedgerRow> lines = new HashMap<>();
-        rows.forEach(row -> lines.putIfAbsent(row.position(), row));
-        Map<Long, Reject> rejects = new HashMap<>();
-        said.forEach((position, problems) -> {
-            LedgerRow row = Objects.requireNonNull(lines.get(position));
-            Origin origin = Origin.line(row.source(), row.line());
-            rejects.put(position, new Reject(row.number(), position, 1, origin, shown(row), List.of(), problems));
-        });
-        try (RowFlow flow = source.open(plan)) {
-            for (FlowRow row = flow.next(); row != null; row = flow.next()) {
-                Reject reject = rejects.get(row.position());
-                if (reject != null) {
-                    rejects.put(row.position(), withRow(reject, row));
-                }
-            }
-        } catch (CannotGoOn | UncheckedIOException e) {
-            // without the raw rows the rejects still say all that happened
-        }
-        return rejects.keySet().stream().sorted().map(rejects::get).toList();
-    }
-
-    private static Reject withRow(Reject reject, FlowRow row) {
-        return new Reject(
-                reject.number(),
-                reject.position(),
-                Math.max(1, row.stands()[0]),
-                row.source().origin(),
-                reject.key(),
-                BatchLedger.texts(row.source().cells()),
-                reject.problems());
-    }
-
-    private static String shown(LedgerRow row) {
-        return row.key() == null
-                ? ""
-                : LoadPlanner.shown(row.key().stream().filter(Objects::nonNull).toArray());
     }
 }

@@ -92,6 +92,15 @@ public record LedgerRow(
         return outcome == Outcome.INSERTED || outcome == Outcome.UPDATED || outcome == Outcome.DELETED;
     }
 
+    /** The same line with what identifies its record, where the target has only now said that. */
+    LedgerRow identified(@Nullable Object id) {
+        if (id == null) {
+            return this;
+        }
+        Values known = new Values(values.key, id, values.mark, values.changed, values.before, values.after);
+        return new LedgerRow(number, position, group, write, source, line, outcome, intent, passed, taken, note, known);
+    }
+
     /** The same line, had the write refused the row. */
     LedgerRow refused(List<Problem> problems) {
         return new LedgerRow(

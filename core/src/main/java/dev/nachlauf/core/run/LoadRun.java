@@ -28,8 +28,7 @@ public final class LoadRun {
     /** So many rejects are shown of a run that is held before they are written. */
     private static final int MOST_FORESEEN = 10_000;
 
-    private final String run;
-    private final long epoch;
+    private final Attempt attempt;
     private final Plan plan;
     private final SourceSupply source;
     private final Function<String, Writes> systems;
@@ -61,8 +60,7 @@ public final class LoadRun {
             RunPolicy policy,
             RecordFinder finder,
             Path scratch) {
-        this.run = run;
-        this.epoch = epoch;
+        this.attempt = new Attempt(run, epoch, plan, records, observer);
         this.plan = plan;
         this.source = source;
         this.systems = systems;
@@ -141,8 +139,10 @@ public final class LoadRun {
     }
 
     private Settling settling(Targets targets) {
-        HalfWritten half = new HalfWritten(plan, targets, records, rows(), run, epoch);
-        return new Settling(Settling.of(plan, targets), records, Optional.of(half), pulse);
+        LateRejects rejects = new LateRejects(plan, rows());
+        Settling.Endings endings = new Settling.Endings(
+                new HalfWritten(attempt, targets, rejects), new HalfSent(attempt, targets, rejects));
+        return new Settling(Settling.of(plan, targets), records, Optional.of(endings), pulse);
     }
 
     private Tally tally() {
@@ -152,7 +152,7 @@ public final class LoadRun {
     /** What the chunks say of steps and writes, but for those in doubt. */
     public static Tally tally(List<Chunk.Head> chunks) {
         return chunks.stream()
-                .filter(head -> head.state() == Chunk.State.DONE)
+                .filter(head -> head.state().isKnown())
                 .map(Chunk.Head::tally)
                 .reduce(Tally.NONE, Tally::plus);
     }
@@ -184,7 +184,7 @@ public final class LoadRun {
 
     private static Counts counts(List<Chunk.Head> chunks) {
         return chunks.stream()
-                .filter(head -> head.state() == Chunk.State.DONE)
+                .filter(head -> head.state().isKnown())
                 .map(Chunk.Head::counts)
                 .reduce(Counts.NONE, Counts::plus);
     }
@@ -249,7 +249,19 @@ public final class LoadRun {
     }
 
     private BatchWriter writer(Targets targets, RejectGuard guard) {
-        return new BatchWriter(plan, targets, new References(finder), records, observer, guard, run, epoch);
+        if (policy.planOnly()) {
+            PlannedRecords planned = new PlannedRecords(plan, targets);
+            References references = new References(planned.finder(finder));
+            BatchPlanner planner = new BatchPlanner(plan, targets, planned, references, planned::give);
+            return new BatchWriter(planner, new PlanKeeping(attempt, targets, planner, planned, guard));
+        }
+        StoredRecords stored = (write, rows, which, found) -> targets.of(write).find(rows, which, found);
+        BatchPlanner planner = new BatchPlanner(plan, targets, stored, new References(finder), NewIds.RESERVED);
+        return new BatchWriter(
+                planner,
+                targets.isAtomic()
+                        ? new AtomicDelivery(attempt, targets, planner, guard)
+                        : new RecordDelivery(attempt, targets, planner, guard));
     }
 
     private RunResult result(Survey survey, RejectGuard guard) {

@@ -138,6 +138,12 @@ final class Part {
         };
     }
 
+    /** Whether a record is to be changed for a row of the batch. */
+    boolean changes(int row) {
+        int place = places[row];
+        return place >= 0 && changes.kind(place).isChange();
+    }
+
     /** Whether a record was changed for a row of the batch. */
     boolean wrote(int row) {
         int place = places[row];

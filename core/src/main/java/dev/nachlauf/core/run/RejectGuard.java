@@ -39,15 +39,35 @@ final class RejectGuard {
 
     /** Adds a batch to the counts; false where its rejects cross a limit, and then it is not added. */
     synchronized boolean admit(Chunk.Head batch) {
-        Counts sum = counts.plus(batch.counts());
-        Tally of = batch.tally();
-        Tally sums = tally.plus(new Tally(List.of(), List.of(), of.elsewhere(), of.sources(), of.refused()));
-        check(Math.max(sums.sources(), foreseen + sums.refused()), sum.allRejected() + sums.elsewhere());
-        if (crossed == null) {
-            counts = sum;
-            tally = sums;
+        if (allows(batch)) {
+            add(batch);
         }
         return crossed == null;
+    }
+
+    /** Whether a batch crosses no limit; it is not added. */
+    synchronized boolean allows(Chunk.Head batch) {
+        Counts sum = counts.plus(batch.counts());
+        Tally sums = tally.plus(rejects(batch));
+        check(Math.max(sums.sources(), foreseen + sums.refused()), sum.allRejected() + sums.elsewhere());
+        return crossed == null;
+    }
+
+    /** Adds a batch that can't be taken back; false where a limit is crossed with it. */
+    synchronized boolean took(Chunk.Head batch) {
+        allows(batch);
+        add(batch);
+        return crossed == null;
+    }
+
+    private void add(Chunk.Head batch) {
+        counts = counts.plus(batch.counts());
+        tally = tally.plus(rejects(batch));
+    }
+
+    private static Tally rejects(Chunk.Head batch) {
+        Tally of = batch.tally();
+        return new Tally(List.of(), List.of(), of.elsewhere(), of.sources(), of.refused());
     }
 
     /** Looks at what is known before the first batch. */

@@ -25,9 +25,11 @@ public interface RunObserver {
     /** Points in the life of a batch. */
     enum Point {
         BEFORE_LEDGER,
+        /** The ledger has it, the target not yet; what is sent record by record has not been sent. */
         BETWEEN_LEDGER_AND_COMMIT,
         /** Of a batch that is written in several connections: one has it, the next one has not. */
         BETWEEN_COMMITS,
+        /** The target has it; what came of single records the ledger doesn't know yet. */
         AFTER_COMMIT
     }
 }

@@ -4,7 +4,6 @@ import dev.nachlauf.core.plan.Plan;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
-import dev.nachlauf.core.system.ChangeSet;
 import dev.nachlauf.core.system.Target;
 import dev.nachlauf.core.system.Target.Settlement;
 import dev.nachlauf.core.system.Target.Token;
@@ -20,7 +19,7 @@ import org.jspecify.annotations.Nullable;
 final class Settling {
     private final List<Written> writes;
     private final RunRecords records;
-    private final Optional<HalfWritten> halfWritten;
+    private final Optional<Endings> endings;
     private final Runnable pulse;
     private final int keyWidth;
     private final int fieldWidth;
@@ -36,11 +35,14 @@ final class Settling {
      */
     record Written(int connection, @Nullable Target target, int keyWidth, int allFields, int[] fields) {}
 
-    /** @param halfWritten brings to its end what one connection has and another has not; empty where nobody can */
-    Settling(List<Written> writes, RunRecords records, Optional<HalfWritten> halfWritten, Runnable pulse) {
+    /** What brings batches to their end of which something is written and something is not. */
+    record Endings(HalfWritten halfWritten, HalfSent halfSent) {}
+
+    /** @param endings empty where nobody can write any more */
+    Settling(List<Written> writes, RunRecords records, Optional<Endings> endings, Runnable pulse) {
         this.writes = writes;
         this.records = records;
-        this.halfWritten = halfWritten;
+        this.endings = endings;
         this.pulse = pulse;
         this.keyWidth = writes.stream().mapToInt(Written::keyWidth).max().orElse(0);
         this.fieldWidth = writes.stream().mapToInt(Written::allFields).max().orElse(0);
@@ -72,15 +74,16 @@ final class Settling {
     }
 
     private void settle(Chunk chunk) {
+        Set<Integer> asked = new TreeSet<>();
         Set<Integer> open = new TreeSet<>();
-        Set<Integer> written = new TreeSet<>();
         Set<Integer> unasked = new TreeSet<>();
+        boolean byRecord = false;
         List<LedgerRow> rows = ChunkCodec.rows(chunk.rows(), keyWidth, fieldWidth);
         for (int w = 0; w < writes.size(); w++) {
             Written write = writes.get(w);
             int connection = write.connection();
             List<LedgerRow> lines = LedgerChanges.of(rows, w);
-            if (lines.isEmpty() || open.contains(connection) || written.contains(connection)) {
+            if (lines.isEmpty() || asked.contains(connection)) {
                 continue;
             }
             Token token = chunk.head().tokens().get(connection);
@@ -88,42 +91,45 @@ final class Settling {
                 unasked.add(connection);
                 continue;
             }
-            // a connection of which nobody has to be asked any more was committed by an earlier attempt
-            boolean committed = token == null
-                    || isCommitted(Objects.requireNonNull(write.target()), token, lines, write, chunk.head());
-            (committed ? written : open).add(connection);
+            asked.add(connection);
             unasked.remove(connection);
+            // a connection of which nobody has to be asked any more was committed by an earlier attempt
+            if (token != null) {
+                switch (ask(Objects.requireNonNull(write.target()), token, lines, write)) {
+                    case Settlement.Committed ignored -> {}
+                    case Settlement.RolledBack ignored -> open.add(connection);
+                    case Settlement.PerRecord ignored -> byRecord = true;
+                    case Settlement.NotYet ignored -> throw notYet(chunk.head());
+                }
+            }
         }
-        if (unasked.isEmpty()) {
-            conclude(chunk, open, written);
+        if (byRecord) {
+            endings.ifPresent(all -> all.halfSent.finish(chunk));
+        } else if (unasked.isEmpty()) {
+            conclude(chunk, open, asked.size() > open.size());
         }
     }
 
-    private void conclude(Chunk chunk, Set<Integer> open, Set<Integer> written) {
+    private void conclude(Chunk chunk, Set<Integer> open, boolean anyWritten) {
         int batch = chunk.head().batch();
         if (open.isEmpty()) {
             records.settled(List.of(batch));
-        } else if (written.isEmpty()) {
+        } else if (!anyWritten) {
             records.drop(batch);
         } else {
-            halfWritten.ifPresent(half -> half.finish(chunk, open));
+            endings.ifPresent(all -> all.halfWritten.finish(chunk, open));
         }
     }
 
     /** The writes of a connection are one transaction, so one of them that is there means that all are. */
-    private static boolean isCommitted(
-            Target target, Token token, List<LedgerRow> lines, Written write, Chunk.Head head) {
-        ChangeSet inDoubt = new LedgerChanges(target.cells(), lines, write.fields()).asTheyStand();
-        return switch (target.settle(token, inDoubt)) {
-            case Settlement.Committed ignored -> true;
-            case Settlement.RolledBack ignored -> false;
-            case Settlement.NotYet ignored ->
-                throw new CannotGoOn(Problem.of(
-                        ProblemCode.UNREACHABLE,
-                        "The target can't say yet whether batch " + head.batch() + " was committed.",
-                        "The run asks again by itself."));
-            case Settlement.PerRecord ignored ->
-                throw new IllegalStateException("targets that answer per record are not written to so far");
-        };
+    private static Settlement ask(Target target, Token token, List<LedgerRow> lines, Written write) {
+        return target.settle(token, new LedgerChanges(target.cells(), write.fields(), true).of(lines));
+    }
+
+    private static CannotGoOn notYet(Chunk.Head head) {
+        return new CannotGoOn(Problem.of(
+                ProblemCode.UNREACHABLE,
+                "The target can't say yet whether batch " + head.batch() + " was committed.",
+                "The run asks again by itself."));
     }
 }

@@ -16,8 +16,11 @@ import dev.nachlauf.core.system.WritesTogether;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.SortedSet;
 import java.util.TreeMap;
+import java.util.TreeSet;
 import java.util.function.Function;
+import java.util.function.IntPredicate;
 
 /**
  * The targets of all writes of a job. Those of one connection share its units; connections are counted from 0 in the
@@ -72,6 +75,7 @@ final class Targets implements AutoCloseable {
     private Targets opened() {
         try {
             plan.writes().forEach(write -> add(write, opening.apply(write.connection())));
+            requireOneKind();
             records.openedSessions(sessions);
             observer.opened(this::abort);
             return this;
@@ -124,9 +128,30 @@ final class Targets implements AutoCloseable {
         connections.add(connection);
     }
 
+    /** What can't be taken back and what can are not written together: no promise for a batch would hold. */
+    private void requireOneKind() {
+        if (leaders.stream().map(leader -> leader.traits().atomic()).distinct().count() > 1) {
+            throw new CannotGoOn(Problem.of(
+                    ProblemCode.CONNECTION_UNFIT,
+                    "The job writes to a system that takes whole batches and to one that takes record by record.",
+                    "Make a job of each."));
+        }
+    }
+
     /** Which connection a write goes to. */
     int connection(int write) {
         return connections.get(write);
+    }
+
+    /** The connections of those writes of which this is so. */
+    SortedSet<Integer> connections(IntPredicate write) {
+        SortedSet<Integer> some = new TreeSet<>();
+        for (int w = 0; w < targets.size(); w++) {
+            if (write.test(w)) {
+                some.add(connection(w));
+            }
+        }
+        return some;
     }
 
     /** The target that begins units of a connection and settles them. */
@@ -149,6 +174,11 @@ final class Targets implements AutoCloseable {
                 .mapToInt(leader -> leader.traits().batchRows())
                 .min()
                 .orElseThrow();
+    }
+
+    /** Whether a batch is written whole or not at all; if not, each record is written for itself. */
+    boolean isAtomic() {
+        return leaders.getFirst().traits().atomic();
     }
 
     /** Whether two batches may be under way at once. */

@@ -30,13 +30,24 @@ final class Work implements AutoCloseable {
     void apply(int write, ChangeSet changes, int[] which, Answers answers) {
         int connection = targets.connection(write);
         Target leader = targets.leader(connection);
-        Unit unit = units.computeIfAbsent(connection, any -> leader.begin(id));
+        Unit unit = begun(connection);
         Target target = targets.of(write);
         if (target != leader && leader instanceof WritesTogether together) {
             together.apply(unit, target, changes, which, answers);
         } else {
             unit.apply(changes, which, answers);
         }
+    }
+
+    private Unit begun(int connection) {
+        return units.computeIfAbsent(
+                connection, any -> targets.leader(connection).begin(id));
+    }
+
+    /** Begins in these connections; the result is how to ask them later what became of it. */
+    SortedMap<Integer, Token> begun(Set<Integer> connections) {
+        connections.forEach(this::begun);
+        return tokens(connections);
     }
 
     /** How to ask these connections later whether they were committed. */

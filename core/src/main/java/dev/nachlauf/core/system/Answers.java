@@ -120,13 +120,15 @@ public final class Answers {
         return stored[row];
     }
 
+    /** What identifies a row's record: what the system gave, else what {@code changes} knows; null where neither does. */
+    public @Nullable Object id(int row, ChangeSet changes) {
+        return ids[row] < 0 ? changes.id(row) : ChangeSet.id(cells, told.array(), ids[row]);
+    }
+
     /** The answer as an object of its own; {@code changes} knows the id where the system gave none. */
     public Answer get(int row, ChangeSet changes) {
         return switch (kind(row)) {
-            case DONE -> {
-                Object id = ids[row] < 0 ? changes.id(row) : ChangeSet.id(cells, told.array(), ids[row]);
-                yield new Answer.Done(id, stored[row] < 0 ? null : storedValues(row));
-            }
+            case DONE -> new Answer.Done(id(row, changes), stored[row] < 0 ? null : storedValues(row));
             case REFUSED -> new Answer.Refused(Objects.requireNonNull(problems.get(row)));
             case MOVED -> new Answer.Moved();
             case UNKNOWN -> new Answer.Unknown();

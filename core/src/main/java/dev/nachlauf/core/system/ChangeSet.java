@@ -10,6 +10,7 @@ import java.util.Arrays;
 import java.util.BitSet;
 import java.util.List;
 import java.util.Objects;
+import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -169,6 +170,12 @@ public final class ChangeSet {
         kept.range(record.data(), record.markAt(), end);
     }
 
+    /** The record of the row was found again; what was decided about it stands, and is done if it keeps this mark. */
+    public void remark(int row, StoredRecord record) {
+        marks[row] = kept.size();
+        kept.range(record.data(), record.markAt(), record.idAt());
+    }
+
     /** A field of the row's record changes. */
     public void change(int row, int field) {
         masks[row * words + field / Long.SIZE] |= 1L << field;
@@ -186,6 +193,11 @@ public final class ChangeSet {
     /** What is done about a row. */
     public Kind kind(int row) {
         return KINDS[kinds[row]];
+    }
+
+    /** The rows of these to which this is done. */
+    public int[] rows(Kind kind, int[] among) {
+        return IntStream.of(among).filter(row -> kind(row) == kind).toArray();
     }
 
     /** The rows of these of which a record is changed. */

@@ -1,7 +1,6 @@
 package dev.nachlauf.core.system;
 
 import dev.nachlauf.core.record.RowBlock;
-import java.util.List;
 
 /**
  * Where records are written: one connection, one run, one thread. The core finds, compares and decides; the target finds
@@ -84,8 +83,8 @@ public interface Target extends AutoCloseable {
 
         record RolledBack() implements Settlement {}
 
-        /** One answer per change in doubt, in order. */
-        record PerRecord(List<Answer> answers) implements Settlement {}
+        /** Each record was written for itself, or was not: they have to be looked up one by one. */
+        record PerRecord() implements Settlement {}
 
         /** Not to be known now; ask again. */
         record NotYet() implements Settlement {}

@@ -74,6 +74,6 @@ class ChunkEntity {
                 tally,
                 fieldCounts,
                 asked,
-                state.equals(DONE) ? Chunk.State.DONE : Chunk.State.PENDING);
+                Chunk.State.valueOf(state.toUpperCase(Locale.ROOT)));
     }
 }

@@ -164,11 +164,20 @@ final class LedgerRecords implements RunRecords {
     @Override
     public void replace(Chunk chunk) {
         owned(() -> {
+            ChunkId id = ChunkId.of(run, chunk.head().batch());
+            Chunk.Head before = entities.find(ChunkEntity.class, id).head();
+            if (before.state() != Chunk.State.PENDING) {
+                throw new IllegalStateException("only a batch in doubt is told otherwise");
+            }
+            RunSums sums = sums();
             remove(chunk.head().batch());
             // the new chunk has the old one's id
             entities.flush();
             long visible = add(chunk);
-            notes.sums(summed(), visible);
+            notes.sums(sums.replaced(before, chunk.head()), visible);
+            if (chunk.head().state() == Chunk.State.DONE) {
+                fence.moved(run, epoch);
+            }
             return run;
         });
     }

@@ -27,21 +27,26 @@ public record RunSums(RunTotals totals, Tally tally, Map<String, Long> changedFi
 
     /** With a batch more; of one that is in doubt only that it is. */
     public RunSums plus(Chunk.Head chunk) {
-        return chunk.state() == Chunk.State.DONE
-                ? plusDone(chunk)
+        return chunk.state().isKnown()
+                ? plusKnown(chunk)
                 : new RunSums(inDoubt(chunk.counts().read()), tally, changedFields);
     }
 
     /** After a batch that was in doubt turned out to be written. */
     public RunSums settled(Chunk.Head chunk) {
-        return new RunSums(inDoubt(-chunk.counts().read()), tally, changedFields).plusDone(chunk);
+        return new RunSums(inDoubt(-chunk.counts().read()), tally, changedFields).plusKnown(chunk);
+    }
+
+    /** With another chunk for a batch that was in doubt. */
+    public RunSums replaced(Chunk.Head before, Chunk.Head chunk) {
+        return new RunSums(inDoubt(-before.counts().read()), tally, changedFields).plus(chunk);
     }
 
     private RunTotals inDoubt(long more) {
         return new RunTotals(totals.counts(), totals.elsewhere(), totals.inDoubt() + more);
     }
 
-    private RunSums plusDone(Chunk.Head chunk) {
+    private RunSums plusKnown(Chunk.Head chunk) {
         Map<String, Long> fields = new TreeMap<>(changedFields);
         chunk.fieldCounts().forEach((field, count) -> fields.merge(field, count, Long::sum));
         Tally sum = tally.plus(chunk.tally());

@@ -98,13 +98,18 @@ final class PostgresqlTarget
     }
 
     @Override
-    public void reserve(ChangeSet changes, int[] inserts) {
+    public boolean hasIds() {
         boolean mapped = use.fields().containsAll(table.idColumns(use.key()));
-        if (mapped || table.idSequence().isEmpty()) {
+        return !mapped && table.idSequence().isPresent();
+    }
+
+    @Override
+    public void reserve(ChangeSet changes, int[] inserts) {
+        if (!hasIds()) {
             return;
         }
         inDatabase(() -> {
-            Sequences.reserve(connection, table.idSequence().get(), inserts, changes::identify);
+            Sequences.reserve(connection, table.idSequence().orElseThrow(), inserts, changes::identify);
             return true;
         });
     }

@@ -11,7 +11,6 @@ import dev.nachlauf.core.step.Mapper;
 import dev.nachlauf.core.step.WriteRow;
 import dev.nachlauf.core.system.Cells;
 import dev.nachlauf.core.system.ChangeSet;
-import dev.nachlauf.core.system.ReservesIds;
 import dev.nachlauf.core.system.Respells;
 import dev.nachlauf.core.system.Target;
 import java.util.ArrayList;
@@ -21,8 +20,11 @@ import java.util.List;
 import java.util.Map;
 import java.util.stream.IntStream;
 
-/** Finds what a batch meets in the targets and decides what each write makes of its rows, in the order of the writes. */
-final class BatchDecisions {
+/**
+ * Plans a batch: finds what its rows meet in the targets and decides what each write makes of them, in the order of the
+ * writes. Nothing is written by it, and a plan can be made again.
+ */
+final class BatchPlanner {
     private static final Problem NO_ID = Problem.of(
             ProblemCode.NOT_WRITTEN,
             "A later write needs the id of this new record, which the target gives only when it writes.",
@@ -30,14 +32,44 @@ final class BatchDecisions {
 
     private final Plan plan;
     private final Targets targets;
+    private final StoredRecords stored;
     private final Mapper mapper;
     private final References references;
+    private final NewIds ids;
 
-    BatchDecisions(Plan plan, Targets targets, References references) {
+    /**
+     * Plans batches for these targets.
+     *
+     * @param stored where the records are found that rows meet
+     * @param ids where new records get their ids from, which later writes may use
+     */
+    BatchPlanner(Plan plan, Targets targets, StoredRecords stored, References references, NewIds ids) {
         this.plan = plan;
         this.targets = targets;
+        this.stored = stored;
         this.mapper = new Mapper(plan);
         this.references = references;
+        this.ids = ids;
+    }
+
+    /** What is to become of a batch. */
+    BatchInHand plan(Batch batch) {
+        BatchInHand hand = new BatchInHand(batch, plan.writes().size());
+        planAnew(hand);
+        return hand;
+    }
+
+    /** Plans once more, without the rows that were refused meanwhile and their groups. */
+    void planAnew(BatchInHand hand) {
+        if (!plan.isSimple()) {
+            hand.refuseGroups();
+        }
+        for (int w = 0; w < plan.writes().size(); w++) {
+            decide(w, hand);
+        }
+        if (!plan.isSimple()) {
+            hand.refuseGroups();
+        }
     }
 
     /** What has been written is asked for again. */
@@ -46,7 +78,7 @@ final class BatchDecisions {
     }
 
     /** Decides one write for all rows that go on; what later writes may use of it goes into the rows' slots. */
-    void decide(int index, BatchInHand hand) {
+    private void decide(int index, BatchInHand hand) {
         PlannedWrite write = plan.writes().get(index);
         Part part = part(index, write, hand);
         int[] going = going(part, hand);
@@ -70,22 +102,14 @@ final class BatchDecisions {
         part.forgetAnswers(which);
         part.planner().begin(which);
         Target target = targets.of(index);
-        target.find(part.sent(), which, part.planner());
+        stored.find(index, part.sent(), which, part.planner());
         Batch batch = hand.batch();
         part.planner()
                 .finish(which, place -> batch.sourceRow(part.row(place)))
                 .forEach((place, problem) -> hand.refuse(part.row(place), List.of(problem)));
-        reserveIds(target, part.changes(), which);
-    }
-
-    private static void reserveIds(Target target, ChangeSet changes, int[] which) {
-        if (target instanceof ReservesIds reserves) {
-            int[] inserts = IntStream.of(which)
-                    .filter(row -> changes.kind(row) == ChangeSet.Kind.INSERT)
-                    .toArray();
-            if (inserts.length > 0) {
-                reserves.reserve(changes, inserts);
-            }
+        int[] inserts = part.changes().rows(ChangeSet.Kind.INSERT, which);
+        if (inserts.length > 0) {
+            ids.give(target, part.changes(), inserts);
         }
     }
 

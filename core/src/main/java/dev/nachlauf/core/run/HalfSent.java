@@ -1,0 +1,154 @@
+package dev.nachlauf.core.run;
+
+import dev.nachlauf.core.plan.Plan;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.system.Answers;
+import dev.nachlauf.core.system.ChangeSet;
+import dev.nachlauf.core.system.Target;
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.stream.IntStream;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Brings a batch to its end that was being sent record by record when its run broke off. Every record is looked up: what
+ * is there as the ledger means it is done, what is as it was before is sent now, and what is neither is never sent again.
+ */
+final class HalfSent {
+    private static final Problem UNCLEAR = Problem.of(
+            ProblemCode.OUTCOME_UNKNOWN,
+            "The run was interrupted while it sent this row, and the record is neither as it was nor as it should be.",
+            "Look the record up before you send the row again.");
+    private static final Problem GROUP = Problem.of(
+            ProblemCode.GROUP_REJECTED,
+            "A row that belongs together with this one is rejected.",
+            "Correct that row; both are sent again together.");
+    private static final Problem CHANGED = Problem.of(
+            ProblemCode.CHANGED_MEANWHILE,
+            "Somebody changed the record after the run was interrupted.",
+            "Send the row again.");
+
+    private final Attempt attempt;
+    private final Plan plan;
+    private final Targets targets;
+    private final LateRejects rejects;
+    private final BatchLedger ledger;
+    private final RecordSender sender;
+
+    HalfSent(Attempt attempt, Targets targets, LateRejects rejects) {
+        this.attempt = attempt;
+        this.plan = attempt.plan();
+        this.targets = targets;
+        this.rejects = rejects;
+        this.ledger = new BatchLedger(plan, targets.cells());
+        this.sender = new RecordSender(targets);
+    }
+
+    void finish(Chunk chunk) {
+        List<LedgerRow> before = ledger.rows(chunk);
+        Batch batch = new Batch(new ArrayList<>(before));
+        try (Work work = targets.begin(attempt.unit(chunk.head().batch()))) {
+            for (int w = 0; w < plan.writes().size(); w++) {
+                finish(work, w, batch);
+            }
+        }
+        batch.tellWhatStands();
+        attempt.records()
+                .replace(ledger.corrected(
+                        chunk, batch.lines, rejects.of(before, batch.refused), Collections.emptySortedMap()));
+    }
+
+    private void finish(Work work, int write, Batch batch) {
+        int[] places = batch.open(write);
+        if (places.length == 0) {
+            return;
+        }
+        Target target = targets.of(write);
+        List<LedgerRow> lines = IntStream.of(places).mapToObj(batch.lines::get).toList();
+        ChangeSet changes = new LedgerChanges(target.cells(), true).of(lines);
+        int[] all = IntStream.range(0, places.length).toArray();
+        StoredNow now = StoredNow.of(target, changes, all);
+        int[] sent = IntStream.of(all)
+                .filter(i -> now.as(i) == StoredNow.As.BEFORE && !batch.isRefused(places[i]))
+                .toArray();
+        Answers answers = new Answers(changes);
+        sender.send(work, write, changes, sent, answers);
+        for (int i : all) {
+            switch (now.as(i)) {
+                case AFTER -> batch.done(places[i], now.id(i));
+                case BEFORE -> hear(batch, places[i], i, changes, answers);
+                case OTHERWISE -> batch.refuse(places[i], UNCLEAR);
+            }
+        }
+    }
+
+    private static void hear(Batch batch, int place, int row, ChangeSet changes, Answers answers) {
+        switch (answers.kind(row)) {
+            case DONE -> batch.done(place, answers.id(row, changes));
+            case REFUSED -> batch.refuse(place, answers.problems(row).toArray(Problem[]::new));
+            case MOVED -> batch.refuse(place, CHANGED);
+            case UNKNOWN -> batch.refuse(place, BatchInHand.UNKNOWN);
+            case NONE -> batch.refuse(place);
+        }
+    }
+
+    /** The lines of the batch as they become, and the rows that are refused by now. */
+    private final class Batch {
+        private final List<LedgerRow> lines;
+        private final Map<Long, List<Problem>> refused = new HashMap<>();
+        private final Set<Long> groups = new HashSet<>();
+        private final Map<Long, Set<String>> written = new HashMap<>();
+
+        Batch(List<LedgerRow> lines) {
+            this.lines = lines;
+        }
+
+        /** The lines of a write that change a record. */
+        int[] open(int write) {
+            return IntStream.range(0, lines.size())
+                    .filter(line ->
+                            lines.get(line).write() == write && lines.get(line).wrote())
+                    .toArray();
+        }
+
+        boolean isRefused(int line) {
+            return groups.contains(lines.get(line).group());
+        }
+
+        void done(int line, @Nullable Object id) {
+            LedgerRow row = lines.get(line);
+            lines.set(line, row.identified(id));
+            written.computeIfAbsent(row.group(), any -> new LinkedHashSet<>())
+                    .add(plan.writes().get(row.write()).connection() + " "
+                            + plan.writes().get(row.write()).target().name());
+        }
+
+        /** Refuses the line's row; without a reason, because of its group. */
+        void refuse(int line, Problem... problems) {
+            LedgerRow row = lines.get(line);
+            List<Problem> all = refused.computeIfAbsent(row.position(), any -> new ArrayList<>());
+            all.addAll(problems.length == 0 && all.isEmpty() ? List.of(GROUP) : List.of(problems));
+            groups.add(row.group());
+            lines.set(line, row.refused(all));
+        }
+
+        /** Rejects of which something is written say so. */
+        void tellWhatStands() {
+            Set<Long> told = new HashSet<>();
+            for (LedgerRow row : lines) {
+                List<Problem> problems = refused.get(row.position());
+                Set<String> names = written.get(row.group());
+                if (problems != null && names != null && !plan.isSimple() && told.add(row.position())) {
+                    problems.add(RecordDelivery.stands(names));
+                }
+            }
+        }
+    }
+}

@@ -1,0 +1,73 @@
+package dev.nachlauf.core.run;
+
+import dev.nachlauf.core.load.LoadPlanner;
+import dev.nachlauf.core.plan.Plan;
+import dev.nachlauf.core.problem.CannotGoOn;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.record.Origin;
+import dev.nachlauf.core.step.FlowRow;
+import dev.nachlauf.core.step.RowFlow;
+import java.io.UncheckedIOException;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+
+/** Makes rejects of rows that were written to the ledger before they were refused: the raw rows are read once more. */
+final class LateRejects {
+    private final Plan plan;
+    private final Survey.RowSupply source;
+
+    LateRejects(Plan plan, Survey.RowSupply source) {
+        this.plan = plan;
+        this.source = source;
+    }
+
+    /**
+     * The rejects, in the order of the rows.
+     *
+     * @param rows the lines of a chunk
+     * @param said why rows are rejected, by their position
+     */
+    List<Reject> of(List<LedgerRow> rows, Map<Long, List<Problem>> said) {
+        if (said.isEmpty()) {
+            return List.of();
+        }
+        Map<Long, LedgerRow> lines = new HashMap<>();
+        rows.forEach(row -> lines.putIfAbsent(row.position(), row));
+        Map<Long, Reject> rejects = new HashMap<>();
+        said.forEach((position, problems) -> {
+            LedgerRow row = Objects.requireNonNull(lines.get(position));
+            Origin origin = Origin.line(row.source(), row.line());
+            rejects.put(position, new Reject(row.number(), position, 1, origin, shown(row), List.of(), problems));
+        });
+        try (RowFlow flow = source.open(plan)) {
+            for (FlowRow row = flow.next(); row != null; row = flow.next()) {
+                Reject reject = rejects.get(row.position());
+                if (reject != null) {
+                    rejects.put(row.position(), withRow(reject, row));
+                }
+            }
+        } catch (CannotGoOn | UncheckedIOException e) {
+            // without the raw rows the rejects still say all that happened
+        }
+        return rejects.keySet().stream().sorted().map(rejects::get).toList();
+    }
+
+    private static Reject withRow(Reject reject, FlowRow row) {
+        return new Reject(
+                reject.number(),
+                reject.position(),
+                Math.max(1, row.stands()[0]),
+                row.source().origin(),
+                reject.key(),
+                BatchLedger.texts(row.source().cells()),
+                reject.problems());
+    }
+
+    private static String shown(LedgerRow row) {
+        return row.key() == null
+                ? ""
+                : LoadPlanner.shown(row.key().stream().filter(Objects::nonNull).toArray());
+    }
+}

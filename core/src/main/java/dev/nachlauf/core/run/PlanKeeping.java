@@ -1,0 +1,49 @@
+package dev.nachlauf.core.run;
+
+import java.util.Collections;
+import java.util.List;
+
+/** Delivers nothing: keeps what is planned of a batch in the ledger, where it can be looked at. */
+final class PlanKeeping implements Delivery {
+    private final Attempt attempt;
+    private final BatchPlanner planner;
+    private final PlannedRecords planned;
+    private final RejectGuard guard;
+    private final BatchLedger ledger;
+
+    /** @param planned takes what is planned, for those who ask for it again */
+    PlanKeeping(Attempt attempt, Targets targets, BatchPlanner planner, PlannedRecords planned, RejectGuard guard) {
+        this.attempt = attempt;
+        this.planner = planner;
+        this.planned = planned;
+        this.guard = guard;
+        this.ledger = new BatchLedger(attempt.plan(), targets.cells());
+        attempt.records().chunks().forEach(head -> take(attempt.records().chunk(head.batch())));
+    }
+
+    private void take(Chunk chunk) {
+        if (planned.isAsked()) {
+            planned.take(ledger.rows(chunk));
+        }
+    }
+
+    @Override
+    public boolean deliver(BatchInHand hand) {
+        Chunk chunk = ledger.intent(hand, Collections.emptySortedMap()).planned();
+        if (!guard.admit(chunk.head())) {
+            attempt.records().foresee(ChunkCodec.rejects(chunk.rejects()));
+            return false;
+        }
+        attempt.observer().reached(RunObserver.Point.BEFORE_LEDGER, hand.batch().number());
+        attempt.records().save(chunk, List.of());
+        take(chunk);
+        planner.written();
+        attempt.observer().written(guard.counts());
+        return true;
+    }
+
+    @Override
+    public void finish() {
+        // nothing is ever in doubt
+    }
+}
