@@ -2,17 +2,20 @@ package dev.nachlauf.contract;
 
 import dev.nachlauf.connectors.format.delimited.DelimitedFormat;
 import dev.nachlauf.core.formula.Scope.Surroundings;
-import dev.nachlauf.core.job.JobDefinition;
 import dev.nachlauf.core.job.JobFile;
 import dev.nachlauf.core.plan.Plan;
+import dev.nachlauf.core.plan.PlannedStep.Finding;
 import dev.nachlauf.core.plan.Planner;
+import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.record.SourceColumn;
 import dev.nachlauf.core.record.SourceField;
 import dev.nachlauf.core.run.LoadRun;
 import dev.nachlauf.core.run.RunObserver;
 import dev.nachlauf.core.run.RunPolicy;
 import dev.nachlauf.core.run.RunResult;
+import dev.nachlauf.core.step.Found;
 import dev.nachlauf.core.system.FormatOptions;
+import dev.nachlauf.core.system.LooksUp;
 import dev.nachlauf.core.system.SourceBytes;
 import dev.nachlauf.core.system.Writes;
 import dev.nachlauf.core.text.SourceText;
@@ -43,6 +46,7 @@ final class HutLoad {
               map: { hut_code: code, name: name, beds: beds }
             %s""";
 
+    private String job = JOB;
     private final Writes system;
     private final Kept kept;
     private final Path folder;
@@ -53,22 +57,28 @@ final class HutLoad {
         this.folder = folder;
     }
 
+    /** Another job over the same files. */
+    HutLoad of(String other) {
+        job = other;
+        return this;
+    }
+
     private static List<SourceColumn> columns(String... names) {
         return Stream.of(names)
                 .map(name -> SourceColumn.text(new SourceField(name, "")))
                 .toList();
     }
 
-    private static Plan plan(String limits) {
-        JobDefinition job = JobFile.read(new SourceText("huts.yaml", JOB.formatted(limits)), new ArrayList<>())
-                .orElseThrow();
-        return Planner.plan(
-                        job,
+    private Plan plan(String limits) {
+        List<Problem> problems = new ArrayList<>();
+        return JobFile.read(new SourceText("huts.yaml", job.formatted(limits)), problems)
+                .flatMap(read -> Planner.plan(
+                        read,
                         Surroundings.NONE,
                         columns("code", "name", "beds", "status"),
-                        (connection, records, written, problems) -> Optional.of(MemoryTargetTest.HUT),
-                        new ArrayList<>())
-                .orElseThrow();
+                        (connection, records, written, found) -> Optional.of(MemoryTargetTest.HUT),
+                        problems))
+                .orElseThrow(() -> new AssertionError(problems));
     }
 
     /** Runs the job over a file. */
@@ -87,9 +97,16 @@ final class HutLoad {
                         kept,
                         observer,
                         policy,
-                        (finding, keys) -> List.of(),
+                        this::find,
                         folder)
                 .execute();
+    }
+
+    private List<Found> find(Finding finding, List<Object[]> keys) {
+        return ((LooksUp) system)
+                .lookUp(finding.records(), finding.keyFields(), finding.wanted(), keys).stream()
+                        .map(match -> new Found(match.count(), match.values()))
+                        .toList();
     }
 
     private SourceBytes file(String text) {

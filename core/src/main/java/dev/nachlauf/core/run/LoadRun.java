@@ -230,7 +230,9 @@ public final class LoadRun {
     private void write(Survey survey, Targets first, RejectGuard guard) {
         int batchRows = Math.min(policy.batchRows(), first.batchRows());
         PlannedWrite write = plan.writes().getFirst();
-        boolean several = plan.isSimple()
+        // what is only planned is numbered and looked at by one
+        boolean several = !policy.planOnly()
+                && plan.isSimple()
                 && !write.hasReferences()
                 && first.severalWriters()
                 && write.keyIsUnique()
