@@ -48,6 +48,12 @@ public record Balance(long read, Counts counts, Tally tally, boolean simple, lon
                         + steps.get(i + 1).in() + " came to the next.");
             }
         }
+        for (Counts write : tally.writes()) {
+            if (!steps.isEmpty() && write.taken() > steps.getLast().out()) {
+                return Optional.of(steps.getLast().out()
+                        + " rows came to the writes, but the outcomes of one add up to " + write.taken() + ".");
+            }
+        }
         return Optional.empty();
     }
 }

@@ -1,5 +1,6 @@
 package dev.nachlauf.core.run;
 
+import dev.nachlauf.core.load.Fate;
 import dev.nachlauf.core.load.StepCount;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.record.CellCodec;
@@ -48,13 +49,15 @@ final class Batch {
     /**
      * A row that goes to no write.
      *
+     * @param fate where its way ended
      * @param reading whether its way ended before the first step that changes the number of rows, so that it counts as a
      *     row of the source
      * @param skipped why it is left out; null where it is rejected
      * @param problems why it is rejected; empty where it is left out
      * @param key the first whole key that it has; null where there is none
      */
-    record Settled(boolean reading, @Nullable String skipped, List<Problem> problems, Object @Nullable [] key) {}
+    record Settled(
+            Fate fate, boolean reading, @Nullable String skipped, List<Problem> problems, Object @Nullable [] key) {}
 
     /**
      * What a write takes of a batch.

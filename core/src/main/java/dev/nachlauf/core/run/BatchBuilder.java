@@ -97,7 +97,8 @@ final class BatchBuilder {
                 }
             }
         } else {
-            settled.put(size, new Settled(tally.isReading(row), row.skipped(), row.problems(), row.key()));
+            settled.put(
+                    size, new Settled(tally.fate(row), tally.isReading(row), row.skipped(), row.problems(), row.key()));
         }
         if (keepsFlow) {
             flow.add(flowing);

@@ -1,5 +1,6 @@
 package dev.nachlauf.core.run;
 
+import dev.nachlauf.core.load.Fate;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.system.Answers;
@@ -15,6 +16,7 @@ import org.jspecify.annotations.Nullable;
 
 /** What is known of a batch while it is under way: what each write makes of it, and which rows were refused by a write. */
 final class BatchInHand {
+    private static final Fate WRITTEN = new Fate.Written();
     static final Problem UNKNOWN = Problem.of(
             ProblemCode.OUTCOME_UNKNOWN,
             "The target did not say whether the row was written.",
@@ -27,7 +29,10 @@ final class BatchInHand {
     private final Batch batch;
     private final @Nullable Part[] parts;
     /** Kept over new attempts. */
-    private final Map<Integer, List<Problem>> refused = new HashMap<>();
+    private final Map<Integer, Refusal> refused = new HashMap<>();
+
+    /** Why a row is refused, and by which write. */
+    private record Refusal(int write, List<Problem> reasons) {}
 
     BatchInHand(Batch batch, int writes) {
         this.batch = batch;
@@ -63,15 +68,30 @@ final class BatchInHand {
     }
 
     /** A write rejects a row. */
-    void refuse(int row, List<Problem> reasons) {
-        refused.put(row, List.copyOf(reasons));
+    void refuse(int write, int row, List<Problem> reasons) {
+        refused.put(row, new Refusal(write, List.copyOf(reasons)));
+    }
+
+    /** Where the way of a row has ended. */
+    Fate fate(int row) {
+        Batch.Settled settled = batch.settled(row);
+        if (settled != null) {
+            return settled.fate();
+        }
+        Refusal refusal = refused.isEmpty() ? null : refused.get(row);
+        return refusal == null ? WRITTEN : new Fate.Write(refusal.write);
+    }
+
+    private Refusal refusal(int row) {
+        return Objects.requireNonNull(refused.get(row), "the row is refused");
     }
 
     /** Says one thing more of a row that is refused. */
     void alsoSay(int row, Problem problem) {
-        List<Problem> problems = new ArrayList<>(refused.getOrDefault(row, List.of()));
+        Refusal refusal = refusal(row);
+        List<Problem> problems = new ArrayList<>(refusal.reasons);
         problems.add(problem);
-        refuse(row, problems);
+        refuse(refusal.write, row, problems);
     }
 
     /** A row that is rejected takes its group with it. */
@@ -86,7 +106,7 @@ final class BatchInHand {
         for (int row = 0; row < batch.size() && !groups.isEmpty(); row++) {
             Integer because = groups.get(batch.group(row));
             if (because != null && goesOn(row) && which.test(row)) {
-                refuse(row, List.of(groupRejected(batch.sourceRow(because))));
+                refuse(refusal(because).write, row, List.of(groupRejected(batch.sourceRow(because))));
             }
         }
     }
@@ -130,9 +150,9 @@ final class BatchInHand {
         for (int place : asked) {
             switch (answers.kind(place)) {
                 case DONE -> part.compareStored(place);
-                case REFUSED -> refuse(part.row(place), answers.problems(place));
+                case REFUSED -> refuse(write, part.row(place), answers.problems(place));
                 case MOVED -> moved[count++] = place;
-                case UNKNOWN -> refuse(part.row(place), List.of(UNKNOWN));
+                case UNKNOWN -> refuse(write, part.row(place), List.of(UNKNOWN));
                 case NONE -> throw new IllegalStateException("a target left a change without an answer");
             }
         }
@@ -142,7 +162,7 @@ final class BatchInHand {
     /** Refuses rows whose records somebody keeps changing. */
     void refuseMoved(int write, int[] moved) {
         for (int place : moved) {
-            refuse(part(write).row(place), List.of(CHANGED_MEANWHILE));
+            refuse(write, part(write).row(place), List.of(CHANGED_MEANWHILE));
         }
     }
 
@@ -171,7 +191,8 @@ final class BatchInHand {
         if (settled != null) {
             return settled.problems();
         }
-        return refused.getOrDefault(row, List.of());
+        Refusal refusal = refused.get(row);
+        return refusal == null ? List.of() : refusal.reasons;
     }
 
     /** What is to be said of a row beside its outcome. */

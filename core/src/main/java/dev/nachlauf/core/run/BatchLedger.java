@@ -1,6 +1,7 @@
 package dev.nachlauf.core.run;
 
 import dev.nachlauf.core.load.Counts;
+import dev.nachlauf.core.load.Fate;
 import dev.nachlauf.core.load.LoadPlanner;
 import dev.nachlauf.core.load.Outcome;
 import dev.nachlauf.core.load.Tally;
@@ -52,10 +53,16 @@ final class BatchLedger {
         List<Reject> rejects = new ArrayList<>();
         BatchSums sums = new BatchSums(plan);
         for (int row = 0; row < batch.size(); row++) {
-            boolean rejected = hand.isRejected(row);
-            sums.came(hand, row, rejected);
-            add(hand, row, rejected, outcomes, sums, lines);
-            if (rejected) {
+            Fate fate = hand.fate(row);
+            sums.came(hand, row, fate);
+            switch (fate) {
+                case Fate.Read ignored -> settled(hand, row, lines);
+                case Fate.Step ignored -> settled(hand, row, lines);
+                case Fate.Mapped ignored -> settled(hand, row, lines);
+                case Fate.Write ignored -> passed(hand, row, true, outcomes, sums, lines);
+                case Fate.Written ignored -> passed(hand, row, false, outcomes, sums, lines);
+            }
+            if (hand.isRejected(row)) {
                 rejects.add(reject(hand, row));
             }
         }
@@ -91,37 +98,38 @@ final class BatchLedger {
         return tokens.isEmpty() ? Chunk.State.DONE : Chunk.State.PENDING;
     }
 
-    private void add(
-            BatchInHand hand, int row, boolean rejected, Outcomes outcomes, BatchSums sums, LedgerBlock lines) {
-        Batch.@Nullable Settled settled = hand.batch().settled(row);
-        boolean any = false;
+    /** The line of a row that came to no write. */
+    private void settled(BatchInHand hand, int row, LedgerBlock lines) {
+        Outcome outcome = hand.isRejected(row) ? Outcome.REJECTED : Outcome.SKIPPED;
+        lines.add(line(hand, row, outcome, outcome), main, hand.key(row));
+    }
+
+    /** The lines of a row that came to the writes. */
+    private void passed(
+            BatchInHand hand, int row, boolean refused, Outcomes outcomes, BatchSums sums, LedgerBlock lines) {
+        boolean taken = false;
         boolean refusedByMain = false;
-        for (int w = 0; settled == null && w < hand.writes(); w++) {
+        for (int w = 0; w < hand.writes(); w++) {
             Part part = hand.part(w);
             if (part.takes(row)) {
                 int place = part.place(row);
-                Outcome planned = part.intent(place);
                 // what was sent for a row before a later write refused it stands, where it can't be taken back
-                Outcome outcome = rejected && !part.wrote(row) ? Outcome.REJECTED : outcomes.of(part, place);
+                Outcome outcome = refused && !part.wrote(row) ? Outcome.REJECTED : outcomes.of(part, place);
                 sums.outcome(w, outcome);
                 if (outcome == Outcome.UPDATED) {
                     sums.changed(w, part.changes().changed(place));
                 }
-                lines.add(line(hand, row, outcome, planned), w, part.changes(), part.answers(), place);
+                lines.add(line(hand, row, outcome, part.intent(place)), w, part.changes(), part.answers(), place);
                 refusedByMain |= outcome == Outcome.REJECTED && w == main;
-                any = true;
+                taken = true;
             }
         }
-        if (!any) {
-            Outcome outcome = rejected ? Outcome.REJECTED : Outcome.SKIPPED;
+        if (!taken) {
+            Outcome outcome = refused ? Outcome.REJECTED : Outcome.SKIPPED;
             lines.add(line(hand, row, outcome, outcome), main, hand.key(row));
         }
-        boolean refusedHere = rejected && (settled == null || !settled.reading());
-        if (refusedHere && !any && settled == null) {
-            // refused before a write could take it, for instance because its map needs what another row lacks
-            sums.refusedUntaken(main);
-        } else if (refusedHere && !refusedByMain) {
-            sums.elsewhere();
+        if (refused) {
+            sums.refused(refusedByMain, taken);
         }
     }
 
@@ -226,6 +234,7 @@ final class BatchLedger {
                 refusedByMain.add(row.position());
             }
         }
+        sums.requireTaken(before);
         long elsewhere = more.stream()
                 .filter(reject -> !refusedByMain.contains(reject.position()))
                 .count();

@@ -106,7 +106,7 @@ final class BatchPlanner {
         Batch batch = hand.batch();
         part.planner()
                 .finish(which, place -> batch.sourceRow(part.row(place)))
-                .forEach((place, problem) -> hand.refuse(part.row(place), List.of(problem)));
+                .forEach((place, problem) -> hand.refuse(index, part.row(place), List.of(problem)));
         int[] inserts = part.changes().rows(ChangeSet.Kind.INSERT, which);
         if (inserts.length > 0) {
             ids.give(target, part.changes(), inserts);
@@ -150,7 +150,7 @@ final class BatchPlanner {
                 whole[values.rows()] = rows[i];
                 BatchBuilder.add(values, cells, resolved.get(i));
             } else {
-                hand.refuse(rows[i], problems.get(i));
+                hand.refuse(index, rows[i], problems.get(i));
             }
         }
         // what was refused in an earlier attempt stays known
@@ -185,7 +185,7 @@ final class BatchPlanner {
                 List<Problem> problems = new ArrayList<>();
                 WriteRow mapped = mapper.mapLate(hand.batch().flow(row), index, problems);
                 if (!problems.isEmpty()) {
-                    hand.refuse(row, problems);
+                    hand.refuse(index, row, problems);
                 } else if (mapped != null) {
                     rows[open.size()] = row;
                     open.add(mapped);
@@ -215,7 +215,7 @@ final class BatchPlanner {
             }
             int from = part.row(place);
             if (idNeeded && part.changes().idAt(place) < 0 && hand.goesOn(from)) {
-                hand.refuse(from, List.of(NO_ID));
+                hand.refuse(index, from, List.of(NO_ID));
             }
             for (Result result : write.results()) {
                 batch.flow(row).slots()[result.slot()] =

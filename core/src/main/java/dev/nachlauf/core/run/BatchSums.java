@@ -1,6 +1,7 @@
 package dev.nachlauf.core.run;
 
 import dev.nachlauf.core.load.Counts;
+import dev.nachlauf.core.load.Fate;
 import dev.nachlauf.core.load.Outcome;
 import dev.nachlauf.core.load.StepCount;
 import dev.nachlauf.core.plan.Plan;
@@ -12,9 +13,9 @@ import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.TreeMap;
 import java.util.stream.LongStream;
-import org.jspecify.annotations.Nullable;
 
 /** Adds the rows of a batch up: what became of them on the way to the writes and in each of them. */
 final class BatchSums {
@@ -45,34 +46,51 @@ final class BatchSums {
         }
     }
 
-    /** A row came to the batch. */
-    void came(BatchInHand hand, int row, boolean isRejected) {
+    /** A row came to the batch, and its way ended somewhere. */
+    void came(BatchInHand hand, int row, Fate fate) {
         Batch batch = hand.batch();
         long stands = batch.stands(row);
-        Batch.@Nullable Settled settled = batch.settled(row);
-        boolean reading = settled != null && settled.reading();
         read += stands;
-        passed += settled == null ? 1 : 0;
-        skipped += settled != null && settled.skipped() != null && reading ? stands : 0;
-        rejected += isRejected && reading ? stands : 0;
-        warned += !isRejected && !hand.warnings(row).isEmpty() ? 1 : 0;
-        if (isRejected) {
-            rejectedSources.add(batch.sourceRow(row), stands);
-            if (settled != null) {
-                rejectedBefore.add(batch.sourceRow(row), stands);
-            }
+        if (fate.passed()) {
+            passed++;
+        } else {
+            settled(Objects.requireNonNull(batch.settled(row)), stands);
+        }
+        if (!hand.isRejected(row)) {
+            warned += hand.warnings(row).isEmpty() ? 0 : 1;
+            return;
+        }
+        rejectedSources.add(batch.sourceRow(row), stands);
+        if (!fate.passed()) {
+            rejectedBefore.add(batch.sourceRow(row), stands);
+        }
+    }
+
+    /** A row that came to no write counts as one of the source, or as one that a step made. */
+    private void settled(Batch.Settled settled, long stands) {
+        if (!settled.reading()) {
+            elsewhere += settled.skipped() == null ? 1 : 0;
+        } else if (settled.skipped() != null) {
+            skipped += stands;
+        } else {
+            rejected += stands;
+        }
+    }
+
+    /** A row that came to the writes is rejected: by the main one, before any could take it, or elsewhere. */
+    void refused(boolean byMain, boolean taken) {
+        if (!taken) {
+            // the main one stands for all
+            outcome(main, Outcome.REJECTED);
+            untaken++;
+        } else if (!byMain) {
+            elsewhere++;
         }
     }
 
     /** What became of a row in a write. */
     void outcome(int write, Outcome outcome) {
         outcomes[write][outcome.ordinal()]++;
-    }
-
-    /** A row was refused before any write could take it; the main one stands for all. */
-    void refusedUntaken(int write) {
-        outcome(write, Outcome.REJECTED);
-        untaken++;
     }
 
     /** How many rows were refused before any write could take them. */
@@ -85,11 +103,6 @@ final class BatchSums {
         for (int field = changed.nextSetBit(0); field >= 0; field = changed.nextSetBit(field + 1)) {
             fields[write][field]++;
         }
-    }
-
-    /** A row was rejected that is none of the main write's refused ones. */
-    void elsewhere() {
-        elsewhere++;
     }
 
     /**
@@ -108,6 +121,19 @@ final class BatchSums {
         require(batch.sourceRows(), read, "were read");
         for (int w = 0; w < outcomes.length; w++) {
             require(taken.get(w), LongStream.of(outcomes[w]).sum(), "were taken by write " + (w + 1));
+        }
+    }
+
+    /**
+     * Makes sure that a chunk which is told otherwise accounts for the same rows in each write.
+     *
+     * @throws CannotGoOn where a row is lost or told twice; that is a defect
+     */
+    void requireTaken(Chunk.Head before) {
+        require(before.counts().taken(), main().taken(), "were taken by the main write");
+        List<Counts> writes = before.tally().writes();
+        for (int w = 0; w < writes.size(); w++) {
+            require(writes.get(w).taken(), counts(w).taken(), "were taken by write " + (w + 1));
         }
     }
 

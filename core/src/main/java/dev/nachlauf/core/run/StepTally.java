@@ -1,5 +1,6 @@
 package dev.nachlauf.core.run;
 
+import dev.nachlauf.core.load.Fate;
 import dev.nachlauf.core.load.StepCount;
 import dev.nachlauf.core.plan.Plan;
 import dev.nachlauf.core.step.FlowRow;
@@ -66,7 +67,7 @@ final class StepTally {
 
     private void add(TargetRow target, long[][] sums) {
         FlowRow row = target.row();
-        int settledBy = settledBy(target);
+        int settledBy = place(fate(target));
         long[] stands = row.stands();
         int level = stands.length - 1;
         for (int step = 0; step <= steps; step++) {
@@ -90,20 +91,31 @@ final class StepTally {
         }
     }
 
-    /** The step that settled a row; -1 where the reader did; beyond the last one where nobody did. */
-    private int settledBy(TargetRow target) {
+    /** Where the way of a row ended before it came to a target. */
+    Fate fate(TargetRow target) {
         FlowRow row = target.row();
         if (target.passed()) {
-            return steps + 1;
+            return new Fate.Written();
         }
-        if (row.skipped() != null || !row.problems().isEmpty()) {
-            return row.settledBy();
+        if (row.skipped() == null && row.problems().isEmpty()) {
+            return new Fate.Mapped();
         }
-        return steps;
+        return row.settledBy() < 0 ? new Fate.Read() : new Fate.Step(row.settledBy());
+    }
+
+    /** The place of the step at which a way ended; the reader stands before the first one, the maps behind the last. */
+    private int place(Fate fate) {
+        return switch (fate) {
+            case Fate.Read ignored -> -1;
+            case Fate.Step step -> step.index();
+            case Fate.Mapped ignored -> steps;
+            case Fate.Write ignored -> steps + 1;
+            case Fate.Written ignored -> steps + 1;
+        };
     }
 
     /** Whether a row was settled before the first step that changes the number of rows. */
     boolean isReading(TargetRow target) {
-        return isLevel() || target.row().stands().length == 1 && settledBy(target) < firstChanging;
+        return isLevel() || target.row().stands().length == 1 && place(fate(target)) < firstChanging;
     }
 }
