@@ -3,6 +3,7 @@ package dev.nachlauf.contract;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.nachlauf.contract.memory.MemorySystem;
+import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.run.RunResult;
@@ -54,6 +55,25 @@ class BatchSizeTest {
         assertThat(rejects).as("the cases are worth it").isGreaterThan(200);
     }
 
+    @Test
+    void mayChangeWhileARunIsInterrupted() throws IOException {
+        int interrupted = 0;
+        for (long seed = 1; seed <= 60; seed++) {
+            Random random = new Random(seed);
+            String csv = orders(random);
+            String steps = STEPS.get(random.nextInt(STEPS.size()));
+            String whole = outcome(csv, steps, 1_000, "seed " + seed);
+            Load load = new Load();
+            for (int attempt = 0; attempt < 4; attempt++) {
+                int dies = random.nextInt(4);
+                interrupted += load.dies(csv, steps, 1 + random.nextInt(4), dies) ? 1 : 0;
+            }
+            String name = "seed " + seed + " with changing batches";
+            assertThat(load.outcome(csv, steps, 3, name)).as(name).isEqualTo(whole);
+        }
+        assertThat(interrupted).as("the cases are worth it").isGreaterThan(60);
+    }
+
     private static String orders(Random random) {
         StringBuilder csv = new StringBuilder("no;hut;line;article\n");
         for (int i = random.nextInt(25); i >= 0; i--) {
@@ -73,32 +93,64 @@ class BatchSizeTest {
         return of[random.nextInt(of.length)];
     }
 
-    /** What the target holds and what was rejected. Ids are given in the order of writing, so they are left out. */
     private String outcome(String csv, String steps, int batchRows, String name) throws IOException {
-        MemorySystem memory = new MemorySystem(Orders.ORDER, Orders.LINE);
-        memory.refuse(values -> "rope".equalsIgnoreCase(String.valueOf(values.get("article")))
-                ? Optional.of(Problem.of(ProblemCode.CHECK_FAILED, "No rope.", ""))
-                : Optional.empty());
-        Kept kept = new Kept();
-        Path folder = Files.createTempDirectory(scratch, "run");
-        RunResult result = new Orders(memory, kept, folder).load(csv, steps, batchRows);
-        assertThat(result.state()).as(name + result.reasons()).isEqualTo(RunState.FINISHED);
-        assertThat(result.balance().gap()).as(name).isEmpty();
-        Map<Object, Object> orders = new HashMap<>();
-        memory.recordsById("order").forEach((id, order) -> orders.put(id, order.get("order_no")));
-        List<String> lines = new ArrayList<>();
-        TreeSet<String> all = new TreeSet<>();
-        memory.records("order").forEach(order -> all.add("order " + order.get("order_no") + " " + order.get("hut")));
-        for (Map<String, Object> line : memory.records("line")) {
-            assertThat(orders).as(name).containsKey(line.get("order_id"));
-            lines.add(
-                    "line " + orders.get(line.get("order_id")) + " " + line.get("line_no") + " " + line.get("article"));
+        return new Load().outcome(csv, steps, batchRows, name);
+    }
+
+    /** One run, in one attempt or several. */
+    private final class Load {
+        private final MemorySystem memory = new MemorySystem(Orders.ORDER, Orders.LINE);
+        private final Kept kept = new Kept();
+        private final Path folder;
+
+        Load() throws IOException {
+            folder = Files.createTempDirectory(scratch, "run");
+            memory.refuse(values -> "rope".equalsIgnoreCase(String.valueOf(values.get("article")))
+                    ? Optional.of(Problem.of(ProblemCode.CHECK_FAILED, "No rope.", ""))
+                    : Optional.empty());
         }
-        assertThat(lines).as(name).doesNotHaveDuplicates();
-        all.addAll(lines);
-        kept.rejects.forEach(reject -> all.add("reject " + reject.number() + " "
-                + reject.problems().stream().map(problem -> problem.code().id()).toList()));
-        all.add("counts " + result.balance().counts() + result.balance().tally());
-        return String.join("\n", all);
+
+        /** An attempt that dies before it writes a batch; false where it came to its end before. */
+        boolean dies(String csv, String steps, int batchRows, int where) throws IOException {
+            try {
+                new Orders(memory, kept, folder).load(csv, steps, batchRows, new Quiet() {
+                    @Override
+                    public void reached(Point point, int batch) {
+                        if (point == Point.BEFORE_LEDGER && batch == where) {
+                            throw new CannotGoOn(Problem.of(ProblemCode.UNREACHABLE, "Died.", ""));
+                        }
+                    }
+                });
+                return false;
+            } catch (CannotGoOn e) {
+                return true;
+            }
+        }
+
+        /** What the target holds and what was rejected. Ids are given in the order of writing, so they are left out. */
+        String outcome(String csv, String steps, int batchRows, String name) throws IOException {
+            RunResult result = new Orders(memory, kept, folder).load(csv, steps, batchRows);
+            assertThat(result.state()).as(name + result.reasons()).isEqualTo(RunState.FINISHED);
+            assertThat(result.balance().gap()).as(name).isEmpty();
+            Map<Object, Object> orders = new HashMap<>();
+            memory.recordsById("order").forEach((id, order) -> orders.put(id, order.get("order_no")));
+            List<String> lines = new ArrayList<>();
+            TreeSet<String> all = new TreeSet<>();
+            memory.records("order")
+                    .forEach(order -> all.add("order " + order.get("order_no") + " " + order.get("hut")));
+            for (Map<String, Object> line : memory.records("line")) {
+                assertThat(orders).as(name).containsKey(line.get("order_id"));
+                lines.add("line " + orders.get(line.get("order_id")) + " " + line.get("line_no") + " "
+                        + line.get("article"));
+            }
+            assertThat(lines).as(name).doesNotHaveDuplicates();
+            all.addAll(lines);
+            kept.rejects.forEach(reject -> all.add("reject " + reject.number() + " "
+                    + reject.problems().stream()
+                            .map(problem -> problem.code().id())
+                            .toList()));
+            all.add("counts " + result.balance().counts() + result.balance().tally());
+            return String.join("\n", all);
+        }
     }
 }

@@ -51,16 +51,7 @@ final class Kept implements RunRecords {
     public synchronized void settled(List<Integer> batches) {
         for (int batch : batches) {
             Chunk chunk = chunks.get(batch);
-            Chunk.Head head = chunk.head();
-            Chunk.Head done = new Chunk.Head(
-                    head.batch(),
-                    head.firstRow(),
-                    head.lastRow(),
-                    head.counts(),
-                    head.tally(),
-                    head.fieldCounts(),
-                    head.tokens(),
-                    Chunk.State.DONE);
+            Chunk.Head done = chunk.head().in(Chunk.State.DONE);
             chunks.put(batch, new Chunk(done, chunk.rows(), chunk.rejects()));
             rejects.addAll(ChunkCodec.rejects(chunk.rejects()));
         }
@@ -75,6 +66,19 @@ final class Kept implements RunRecords {
     public synchronized void replace(Chunk chunk) {
         drop(chunk.head().batch());
         save(chunk, List.of());
+    }
+
+    /** As an earlier version kept them, which did not say how many rows a batch holds. */
+    void forgetRows() {
+        chunks.replaceAll((batch, chunk) -> {
+            Chunk.Head head = chunk.head();
+            Chunk.Range range = new Chunk.Range(head.firstRow(), head.lastRow(), 0, 0);
+            return new Chunk(
+                    new Chunk.Head(
+                            batch, range, head.counts(), head.tally(), head.fieldCounts(), head.tokens(), head.state()),
+                    chunk.rows(),
+                    chunk.rejects());
+        });
     }
 
     @Override

@@ -79,11 +79,32 @@ class LoadRunTest {
         assertThat(kept.foreseen).hasSize(100);
     }
 
-    @Test
-    void anotherCutOfTheRowsEndsTheRunAndLosesNothing() {
+    private void interruptedAtBatchThree() {
         kept.failAt = 3;
         assertThatThrownBy(() -> run(huts(1_000), "", SMALL, new Quiet())).isInstanceOf(CannotGoOn.class);
         kept.failAt = -1;
+    }
+
+    @Test
+    void batchesThatAreDoneKeepTheirRowsHoweverTheRestIsCut() {
+        interruptedAtBatchThree();
+        RunResult result = run(huts(1_000), "", new RunPolicy(false, 70, 100_000), new Quiet());
+        assertThat(result.state()).isEqualTo(RunState.FINISHED);
+        assertThat(result.balance().counts().inserted()).isEqualTo(1_000);
+        assertThat(memory.records()).hasSize(1_000);
+        assertThat(kept.chunks())
+                .extracting(head -> head.range().rows())
+                .startsWith(100, 100, 100)
+                .contains(70);
+        assertThat(kept.rows(1, 3).stream().map(LedgerRow::number).sorted())
+                .isEqualTo(
+                        IntStream.rangeClosed(1, 1_000).mapToObj(n -> (long) n).toList());
+    }
+
+    @Test
+    void anotherCutOfTheRowsOfAnEarlierVersionEndsTheRunAndLosesNothing() {
+        interruptedAtBatchThree();
+        kept.forgetRows();
         int before = memory.records().size();
         assertThatThrownBy(() -> run(huts(1_000), "", new RunPolicy(false, 70, 100_000), new Quiet()))
                 .isInstanceOfSatisfying(CannotGoOn.class, e -> {
@@ -91,6 +112,8 @@ class LoadRunTest {
                     assertThat(e.problems().getFirst().code()).isEqualTo(ProblemCode.INTERNAL);
                 });
         assertThat(memory.records()).hasSize(before);
+        assertThat(run(huts(1_000), "", SMALL, new Quiet()).balance().counts().inserted())
+                .isEqualTo(1_000);
     }
 
     @Test
@@ -124,7 +147,7 @@ class LoadRunTest {
         assertThatThrownBy(() -> run(huts(200), "", SMALL, new Quiet())).isInstanceOfSatisfying(CannotGoOn.class, e -> {
             assertThat(e.isTemporary()).isFalse();
             assertThat(e.problems().getFirst().sentence())
-                    .isEqualTo("The rows are no longer cut into the same batches."
+                    .isEqualTo("The rows are no longer those that were written."
                             + " Batch 2 was written, but the rows end before it.");
         });
         assertThat(LoadRun.balance(200, kept.chunks(), true).gap())

@@ -33,6 +33,7 @@ final class Batch {
     private static final int FACTS = Fact.values().length;
 
     private final int number;
+    private final long start;
     private final int size;
     private final long[] facts;
     private final List<Origin> places;
@@ -70,6 +71,7 @@ final class Batch {
 
     Batch(
             int number,
+            long start,
             long[] facts,
             List<Origin> places,
             RowBlock raw,
@@ -80,6 +82,7 @@ final class Batch {
             List<FlowRow> flow,
             List<StepCount> steps) {
         this.number = number;
+        this.start = start;
         this.size = facts.length / FACTS;
         this.facts = facts;
         this.places = places;
@@ -155,12 +158,9 @@ final class Batch {
         return cells;
     }
 
-    long firstRow() {
-        return sourceRow(0);
-    }
-
-    long lastRow() {
-        return sourceRow(size - 1);
+    /** Which rows it holds. */
+    Chunk.Range range() {
+        return new Chunk.Range(sourceRow(0), sourceRow(size - 1), start, size);
     }
 
     /** For how many rows of the source the batch accounts. */

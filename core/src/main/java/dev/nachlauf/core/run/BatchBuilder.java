@@ -27,6 +27,7 @@ final class BatchBuilder {
     private final Plan plan;
     private final List<Cells> cells;
     private final int number;
+    private final long start;
     private final boolean keepsFlow;
     private final StepTally tally;
     private final StepTally.Sums steps;
@@ -61,12 +62,14 @@ final class BatchBuilder {
      * An empty batch.
      *
      * @param cells how each write's target spells its records
+     * @param start how many rows came to the batches before it
      * @param rows about how many rows there will be
      */
-    BatchBuilder(Plan plan, StepTally tally, List<Cells> cells, int number, int rows) {
+    BatchBuilder(Plan plan, StepTally tally, List<Cells> cells, int number, long start, int rows) {
         this.plan = plan;
         this.cells = cells;
         this.number = number;
+        this.start = start;
         this.tally = tally;
         this.steps = tally.sums();
         this.facts = new long[rows * FACTS];
@@ -167,6 +170,7 @@ final class BatchBuilder {
     Batch build() {
         return new Batch(
                 number,
+                start,
                 Arrays.copyOf(facts, size * FACTS),
                 places,
                 raw.build(),

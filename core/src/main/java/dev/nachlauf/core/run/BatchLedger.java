@@ -74,14 +74,7 @@ final class BatchLedger {
                 sums.rejectedSources(),
                 sums.refusedSources(hand));
         Chunk.Head head = new Chunk.Head(
-                batch.number(),
-                batch.firstRow(),
-                batch.lastRow(),
-                sums.counts(),
-                tally,
-                sums.fieldCounts(),
-                tokens,
-                state(tokens));
+                batch.number(), batch.range(), sums.counts(), tally, sums.fieldCounts(), tokens, state(tokens));
         return new Chunk(head, lines.pack(), ChunkCodec.packRejects(rejects));
     }
 
@@ -242,8 +235,7 @@ final class BatchLedger {
         Counts read = before.counts();
         Chunk.Head head = new Chunk.Head(
                 before.batch(),
-                before.firstRow(),
-                before.lastRow(),
+                before.range(),
                 Counts.reading(read.read(), read.skipped(), read.rejected(), read.warned())
                         .plus(sums.main()),
                 new Tally(

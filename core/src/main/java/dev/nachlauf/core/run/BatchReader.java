@@ -11,12 +11,14 @@ import dev.nachlauf.core.step.TargetRow;
 import dev.nachlauf.core.system.Cells;
 import java.util.List;
 import java.util.Map;
+import java.util.NavigableMap;
+import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
 
 /**
- * The pass that writes: rows behind the steps into batches, cut by what they hold, so that the cuts are the same in every
- * attempt. A batch that is done already is not given again, but has to be the same rows: would another one stand in its
- * place, rows would be lost or written twice.
+ * The pass that writes: rows behind the steps into batches, cut by what they hold. A batch that is done already keeps the
+ * rows that it was written from, however batches are cut now; it is not given again, but has to be the same rows: would
+ * another one stand in its place, rows would be lost or written twice.
  */
 final class BatchReader implements AutoCloseable {
     private static final long MOST_CHARACTERS = 8L * 1024 * 1024;
@@ -29,10 +31,12 @@ final class BatchReader implements AutoCloseable {
     private final RowFlow rows;
     private final Mapper mapper;
     private final Repeats repeats;
-    private final Map<Integer, Chunk.Head> done;
+    private final NavigableMap<Integer, Chunk.Head> done;
     private final int batchRows;
     private @Nullable FlowRow ahead;
     private int number;
+    /** How many rows were given to batches. */
+    private long given;
 
     /**
      * Begins at the first row.
@@ -48,7 +52,7 @@ final class BatchReader implements AutoCloseable {
         this.rows = rows;
         this.mapper = new Mapper(plan);
         this.repeats = repeats;
-        this.done = done;
+        this.done = new TreeMap<>(done);
         this.batchRows = batchRows;
         this.ahead = rows.next();
     }
@@ -57,8 +61,11 @@ final class BatchReader implements AutoCloseable {
     @Nullable
     Batch next() {
         while (ahead != null) {
-            Batch batch = cut();
-            Chunk.Head before = done.get(batch.number());
+            skipEmptyNumbers();
+            Chunk.Head before = done.get(number);
+            Batch batch = cut(end(before));
+            given += batch.size();
+            number++;
             if (before == null) {
                 return batch;
             }
@@ -68,8 +75,41 @@ final class BatchReader implements AutoCloseable {
         return null;
     }
 
-    private Batch cut() {
-        BatchBuilder batch = new BatchBuilder(plan, tally, cells, number++, batchRows);
+    /** Rows that were cut into more batches once may fill fewer now. */
+    private void skipEmptyNumbers() {
+        Map.Entry<Integer, Chunk.Head> next = done.ceilingEntry(number);
+        if (next != null
+                && next.getValue().range().rows() > 0
+                && next.getValue().range().start() == given) {
+            number = next.getKey();
+        }
+    }
+
+    /**
+     * Where a batch ends.
+     *
+     * @param at as many rows will have been given then; -1 for any
+     * @param only nothing else ends it
+     */
+    private record End(long at, boolean only) {
+        private static final End ANYWHERE = new End(-1, false);
+    }
+
+    /** A done batch ends where it ended; another one before the next done one, of which the number has to be free. */
+    private End end(Chunk.@Nullable Head before) {
+        if (before != null) {
+            return before.range().rows() == 0
+                    ? End.ANYWHERE
+                    : new End(given + before.range().rows(), true);
+        }
+        Map.Entry<Integer, Chunk.Head> next = done.higherEntry(number);
+        return next == null || next.getValue().range().rows() == 0
+                ? End.ANYWHERE
+                : new End(next.getValue().range().start(), number + 1 == next.getKey());
+    }
+
+    private Batch cut(End end) {
+        BatchBuilder batch = new BatchBuilder(plan, tally, cells, number, given, batchRows);
         long characters = 0;
         FlowRow row = ahead;
         while (row != null) {
@@ -79,7 +119,10 @@ final class BatchReader implements AutoCloseable {
             FlowRow following = rows.next();
             ahead = following;
             boolean full = batch.size() >= batchRows || characters >= MOST_CHARACTERS;
-            row = following == null || endsBetween(row, following, full) ? null : following;
+            boolean ends = following == null
+                    || given + batch.size() == end.at
+                    || !end.only && endsBetween(row, following, full);
+            row = ends ? null : following;
         }
         return batch.build();
     }
@@ -99,11 +142,14 @@ final class BatchReader implements AutoCloseable {
     }
 
     private static void requireSame(Batch batch, Chunk.Head done) {
-        if (batch.firstRow() != done.firstRow()
-                || batch.lastRow() != done.lastRow()
-                || batch.sourceRows() != done.counts().read()) {
-            throw cutOtherwise("Batch " + done.batch() + " was written from rows " + done.firstRow() + " to "
-                    + done.lastRow() + " and would now be rows " + batch.firstRow() + " to " + batch.lastRow() + ".");
+        Chunk.Range now = batch.range();
+        Chunk.Range before = done.range();
+        boolean sameRows = now.first() == before.first()
+                && now.last() == before.last()
+                && batch.sourceRows() == done.counts().read();
+        if (!sameRows || before.rows() > 0 && !now.equals(before)) {
+            throw cutOtherwise("Batch " + done.batch() + " was written from rows " + before.first() + " to "
+                    + before.last() + " and would now be rows " + now.first() + " to " + now.last() + ".");
         }
     }
 
@@ -116,9 +162,8 @@ final class BatchReader implements AutoCloseable {
     private static CannotGoOn cutOtherwise(String sentence) {
         return new CannotGoOn(Problem.of(
                 ProblemCode.INTERNAL,
-                "The rows are no longer cut into the same batches. " + sentence,
-                "Nothing more was written. This is a defect of Nachlauf, or it was upgraded while the run was under way;"
-                        + " start the job again."));
+                "The rows are no longer those that were written. " + sentence,
+                "Nothing more was written. This is a defect of Nachlauf; start the job again."));
     }
 
     @Override

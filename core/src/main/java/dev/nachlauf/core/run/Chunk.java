@@ -23,6 +23,7 @@ public record Chunk(Head head, byte[] rows, byte[] rejects) {
     /**
      * What can be known of a chunk without unpacking it.
      *
+     * @param range its rows
      * @param tally steps, and writes beside the main one
      * @param fieldCounts how often each field was changed; those of a write other than the main one with its name
      * @param tokens how to ask each connection whether the batch was committed, where that is not known yet; connections
@@ -30,8 +31,7 @@ public record Chunk(Head head, byte[] rows, byte[] rejects) {
      */
     public record Head(
             int batch,
-            long firstRow,
-            long lastRow,
+            Range range,
             Counts counts,
             Tally tally,
             Map<String, Long> fieldCounts,
@@ -42,9 +42,34 @@ public record Chunk(Head head, byte[] rows, byte[] rejects) {
             tokens = Collections.unmodifiableSortedMap(new TreeMap<>(tokens));
         }
 
+        /** The number of its first row in the source. */
+        public long firstRow() {
+            return range.first;
+        }
+
+        /** The number of its last row in the source. */
+        public long lastRow() {
+            return range.last;
+        }
+
         /** The same in another state. */
         public Head in(State other) {
-            return new Head(batch, firstRow, lastRow, counts, tally, fieldCounts, tokens, other);
+            return new Head(batch, range, counts, tally, fieldCounts, tokens, other);
+        }
+    }
+
+    /**
+     * Which rows a batch holds.
+     *
+     * @param first the number of the first one in the source
+     * @param last the number of the last one there
+     * @param start how many rows came to the batches before it
+     * @param rows how many it holds; 0 where an earlier version did not say, which leaves the start open too
+     */
+    public record Range(long first, long last, long start, int rows) {
+        /** Where the next batch begins. */
+        long end() {
+            return start + rows;
         }
     }
 

@@ -28,6 +28,11 @@ class ChunkEntity {
     short version;
     long firstRow;
     long lastRow;
+
+    /** How many rows came to the batches before it, and how many it holds; 0 in chunks of earlier versions. */
+    long startRow;
+
+    int rowCount;
     String state;
 
     /** How each connection is asked whether the batch was committed, by its number. */
@@ -51,6 +56,8 @@ class ChunkEntity {
         version = RowCodec.VERSION;
         firstRow = head.firstRow();
         lastRow = head.lastRow();
+        startRow = head.range().start();
+        rowCount = head.range().rows();
         state = head.state().name().toLowerCase(Locale.ROOT);
         tokens = new TreeMap<>();
         head.tokens().forEach((connection, token) -> tokens.put(connection.toString(), token.text()));
@@ -68,8 +75,7 @@ class ChunkEntity {
         tokens.forEach((connection, token) -> asked.put(Integer.valueOf(connection), new Token(token)));
         return new Chunk.Head(
                 id.batch(),
-                firstRow,
-                lastRow,
+                new Chunk.Range(firstRow, lastRow, startRow, rowCount),
                 counts.counts(),
                 tally,
                 fieldCounts,

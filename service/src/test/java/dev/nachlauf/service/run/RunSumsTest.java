@@ -17,7 +17,13 @@ class RunSumsTest {
         Counts counts = new Counts(100, 2, 3, 40, 30, 20, 0, 0, 5, 1);
         Tally tally = new Tally(List.of(StepCount.NONE), List.of(counts, Counts.NONE), batch, 0, 0);
         return new Chunk.Head(
-                batch, batch * 100L, batch * 100L + 99, counts, tally, Map.of("beds", 30L), new TreeMap<>(), state);
+                batch,
+                new Chunk.Range(batch * 100L, batch * 100L + 99, batch * 100L, 100),
+                counts,
+                tally,
+                Map.of("beds", 30L),
+                new TreeMap<>(),
+                state);
     }
 
     @Test
