@@ -49,7 +49,7 @@ final class DelimitedReader implements SourceReader {
         this.text = text;
         this.layout = layout;
         this.tail = new Tail(text.reader());
-        this.records = Records.open(tail, layout);
+        this.records = Records.open(text, tail, layout);
         options.addAll(layout.options());
         options.add(text.encoding());
         header();
@@ -237,6 +237,9 @@ final class DelimitedReader implements SourceReader {
 
     /** A last row of one line is judged by itself; one of several lines needs a look at the whole text again. */
     private boolean endsInsideQuotes(Records.Fields row) {
+        if (records.knowsItsEnd()) {
+            return records.endsInQuotes();
+        }
         if (layout.escape() != Layout.NONE) {
             // the library that knows escapes refuses such a text itself
             return false;

@@ -199,7 +199,7 @@ record Layout(
     private Detected header(String start) {
         List<Line> lines = new ArrayList<>();
         String whole = start.contains("\n") ? start.substring(0, start.lastIndexOf('\n')) : start;
-        try (Records records = Records.open(new Tail(new StringReader(whole)), this)) {
+        try (Records records = Records.ofCharacters(new Tail(new StringReader(whole)), this)) {
             for (Records.Fields row = records.next(); row != null && lines.size() < LOOKED_AT; row = records.next()) {
                 lines.add(new Line((int) row.line(), row.cells()));
             }

@@ -23,7 +23,7 @@ import org.jspecify.annotations.Nullable;
  * Rows of a delimited text as a library takes them apart: the quick one, or, where an escape character makes that one
  * unable, the one that knows escapes. Lines before the table are passed over unparsed, for a title may hold anything.
  */
-abstract sealed class Records implements AutoCloseable {
+abstract sealed class Records implements AutoCloseable permits Records.Quick, Records.Escaped, SlicedRecords {
     /** Bounds what a quote that never ends can cost, in characters. */
     static final int LONGEST_FIELD = 1_000_000;
 
@@ -66,9 +66,20 @@ abstract sealed class Records implements AutoCloseable {
         Malformed(Throwable cause) {
             super(cause);
         }
+
+        Malformed(String message) {
+            super(message);
+        }
     }
 
-    static Records open(Tail text, Layout layout) {
+    /** Takes a text apart by its bytes where these can be told apart without decoding them, else by its characters. */
+    static Records open(DecodedText text, Tail characters, Layout layout) {
+        return SlicedRecords.canRead(text.charset(), layout)
+                ? new SlicedRecords(text.bytes(), text.charset(), layout)
+                : ofCharacters(characters, layout);
+    }
+
+    static Records ofCharacters(Tail text, Layout layout) {
         int skip = before(layout);
         Reader rows = passOver(text, layout);
         return layout.escape() == Layout.NONE
@@ -76,7 +87,8 @@ abstract sealed class Records implements AutoCloseable {
                 : new Escaped(rows, layout, skip);
     }
 
-    private static int before(Layout layout) {
+    /** How many lines stand before the table. */
+    static int before(Layout layout) {
         return Math.max(layout.skip(), layout.headerRow() - 1);
     }
 
@@ -99,13 +111,23 @@ abstract sealed class Records implements AutoCloseable {
         // a library that can't leave them out gives them all
     }
 
+    /** Whether it is known that a quote of the last row never ends; where it isn't, the text has to be looked at again. */
+    boolean endsInQuotes() {
+        return false;
+    }
+
+    /** Whether the end of the text can be judged by {@link #endsInQuotes} alone. */
+    boolean knowsItsEnd() {
+        return false;
+    }
+
     /** The next row; null at the end. Blank lines are no rows. */
     abstract @Nullable Fields next();
 
     @Override
     public abstract void close();
 
-    private static final class Quick extends Records {
+    static final class Quick extends Records {
         private final FieldTaker taker;
         private final CsvReader<Fields> csv;
         private final CloseableIterator<Fields> records;
@@ -155,7 +177,7 @@ abstract sealed class Records implements AutoCloseable {
         }
     }
 
-    private static final class Escaped extends Records {
+    static final class Escaped extends Records {
         private final CSVParser parser;
         private final Iterator<CSVRecord> records;
         private final int skipped;

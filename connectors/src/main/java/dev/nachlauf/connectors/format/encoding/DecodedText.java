@@ -15,6 +15,7 @@ import java.io.InputStream;
 import java.io.InputStreamReader;
 import java.io.Reader;
 import java.nio.charset.Charset;
+import java.nio.charset.CharsetDecoder;
 import java.nio.charset.CodingErrorAction;
 import java.nio.charset.IllegalCharsetNameException;
 import java.nio.charset.UnsupportedCharsetException;
@@ -23,12 +24,14 @@ import java.util.Locale;
 /**
  * A text as characters.
  *
- * @param reader streams the whole text, without a byte order mark; bytes that are none of the encoding's become {@link
- *     #REPLACEMENT}
+ * @param bytes streams the whole text as it is, without a byte order mark
+ * @param charset how its bytes are characters
+ * @param reader streams it as characters, in the place of {@code bytes}; bytes that are none of the encoding's become
+ *     {@link #REPLACEMENT}
  * @param start the first characters once more, to look at
  * @param encoding the encoding in force
  */
-public record DecodedText(Reader reader, String start, Detected encoding) {
+public record DecodedText(InputStream bytes, Charset charset, Reader reader, String start, Detected encoding) {
     /** The option's name. */
     public static final String ENCODING = "encoding";
 
@@ -62,21 +65,27 @@ public record DecodedText(Reader reader, String start, Detected encoding) {
             }
             Encoding encoding = encoding(options, sample);
             in.skipNBytes(encoding.mark());
-            Reader reader = new InputStreamReader(
-                    in,
-                    encoding.charset()
-                            .newDecoder()
-                            .replaceWith(String.valueOf(REPLACEMENT))
-                            .onMalformedInput(CodingErrorAction.REPLACE)
-                            .onUnmappableCharacter(CodingErrorAction.REPLACE));
+            Reader reader = new InputStreamReader(in, decoder(encoding.charset()));
             String start = new String(sample, encoding.mark(), sample.length - encoding.mark(), encoding.charset());
             String name = encoding.charset().name().toLowerCase(Locale.ROOT);
             return new DecodedText(
-                    reader, start, new Detected(ENCODING, name, encoding.confidence(), encoding.evidence()));
+                    in,
+                    encoding.charset(),
+                    reader,
+                    start,
+                    new Detected(ENCODING, name, encoding.confidence(), encoding.evidence()));
         } catch (IOException | RuntimeException e) {
             raw.close();
             throw e;
         }
+    }
+
+    /** Decodes bytes; those that are no characters become {@link #REPLACEMENT}. */
+    public static CharsetDecoder decoder(Charset charset) {
+        return charset.newDecoder()
+                .replaceWith(String.valueOf(REPLACEMENT))
+                .onMalformedInput(CodingErrorAction.REPLACE)
+                .onUnmappableCharacter(CodingErrorAction.REPLACE);
     }
 
     private static CannotGoOn empty(String file) {
