@@ -10,6 +10,7 @@ import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.record.SourceColumn;
 import dev.nachlauf.core.record.SourceField;
 import dev.nachlauf.core.system.FieldDescription;
+import dev.nachlauf.core.system.FieldTraits;
 import dev.nachlauf.core.system.RecordDescription;
 import dev.nachlauf.core.system.RecordDescription.UniqueKey;
 import dev.nachlauf.core.text.SourceText;
@@ -52,7 +53,6 @@ public final class Huts {
     private Huts() {}
 
     public static RecordDescription description() {
-        FieldDescription price = FieldDescription.plain("price", Kind.DECIMAL);
         return new RecordDescription(
                 "hut",
                 true,
@@ -68,11 +68,7 @@ public final class Huts {
                                 OptionalInt.of(7),
                                 OptionalInt.of(2),
                                 OptionalInt.empty(),
-                                price.nullable(),
-                                false,
-                                false,
-                                "",
-                                false,
+                                FieldTraits.FREE,
                                 List.of(),
                                 false)),
                 List.of(new UniqueKey("hut_code_key", List.of("hut_code"), false)),

@@ -155,7 +155,7 @@ public final class LoadPlanner implements Target.Found {
         // a new record has nothing that a blank could leave
         for (int field = 0; conditions && field < rows.width(); field++) {
             Output output = outputs.get(field);
-            if (output.leaveBlank() && !output.description().nullable() && rows.isNull(row, field)) {
+            if (output.leaveBlank() && !output.description().traits().mayBeCleared() && rows.isNull(row, field)) {
                 problems.put(
                         row,
                         Problem.inField(

@@ -91,7 +91,8 @@ final class OutputPlanner {
             add(
                     line.field(),
                     ProblemCode.TARGET_FIELD_READ_ONLY,
-                    "The field " + name + " can't be written: " + field.get().readOnlyReason() + ".",
+                    "The field " + name + " can't be written: "
+                            + field.get().traits().closed() + ".",
                     "Take it out of the map.");
             return Optional.empty();
         }
@@ -104,7 +105,21 @@ final class OutputPlanner {
                             + line.rule().word() + ".",
                     "The record is found by it, so it is always the same.");
         }
-        return source.flatMap(sound -> output(line, sound, field.get()));
+        return source.flatMap(sound -> output(unlessFixed(line, field.get()), sound, field.get()));
+    }
+
+    /** What is fixed once a record is there is written when it is made, and left alone then. */
+    private Mapping unlessFixed(Mapping line, FieldDescription field) {
+        boolean key = write.key().stream().map(Placed::value).anyMatch(field.name()::equals);
+        if (field.traits().onChange() || key || line.rule() == WriteRule.ON_INSERT) {
+            return line;
+        }
+        add(
+                line.field(),
+                ProblemCode.TARGET_FIELD_FIXED,
+                "The field " + field.name() + " is fixed once a record is there; other values are left alone then.",
+                "Say write: on-insert.");
+        return new Mapping(line.field(), line.value(), WriteRule.ON_INSERT, line.leaveBlank(), line.off());
     }
 
     private Optional<Source> reference(Value.Reference reference) {

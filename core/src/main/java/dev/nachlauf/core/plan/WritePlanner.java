@@ -183,7 +183,7 @@ final class WritePlanner {
                         ProblemCode.TARGET_FIELD_REQUIRED,
                         required
                                 + (field.readOnly()
-                                        ? "can't be written: " + field.readOnlyReason() + "."
+                                        ? "can't be written: " + field.traits().closed() + "."
                                         : "not mapped."),
                         field.readOnly()
                                 ? "New records can't be inserted so; action: update leaves them out."

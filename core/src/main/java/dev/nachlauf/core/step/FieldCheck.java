@@ -15,7 +15,7 @@ final class FieldCheck {
     static void check(FieldDescription field, @Nullable Object value, List<Problem> problems) {
         switch (value) {
             case null -> {
-                if (!field.nullable()) {
+                if (!field.traits().mayBeCleared()) {
                     problems.add(Problem.inField(
                             ProblemCode.REQUIRED_EMPTY, field.name(), "The field is required, but empty.", ""));
                 }

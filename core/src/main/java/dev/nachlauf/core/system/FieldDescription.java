@@ -1,5 +1,6 @@
 package dev.nachlauf.core.system;
 
+import dev.nachlauf.core.system.FieldTraits.OnCreate;
 import dev.nachlauf.core.value.Kind;
 import java.util.List;
 import java.util.OptionalInt;
@@ -12,9 +13,6 @@ import java.util.OptionalInt;
  * @param precision most digits of a decimal; for integers the size in bytes is in {@code integerBytes}
  * @param scale most digits behind the point of a decimal
  * @param integerBytes 2, 4 or 8 for integers
- * @param required has to be filled, and the system fills in nothing by itself
- * @param readOnly can't be written, for the reason given in {@code readOnlyReason}
- * @param generated the system gives it a value when none is written
  * @param allowed the allowed values; empty when all are
  * @param sensitive whether its values are kept from those who look at ledgers and rejects
  */
@@ -26,11 +24,7 @@ public record FieldDescription(
         OptionalInt precision,
         OptionalInt scale,
         OptionalInt integerBytes,
-        boolean nullable,
-        boolean required,
-        boolean readOnly,
-        String readOnlyReason,
-        boolean generated,
+        FieldTraits traits,
         List<String> allowed,
         boolean sensitive) {
     public FieldDescription {
@@ -39,6 +33,15 @@ public record FieldDescription(
 
     /** A plain field that may be empty. */
     public static FieldDescription plain(String name, Kind kind) {
+        return plain(name, kind, FieldTraits.FREE);
+    }
+
+    /** A plain field that has to be filled. */
+    public static FieldDescription requiredField(String name, Kind kind) {
+        return plain(name, kind, FieldTraits.REQUIRED);
+    }
+
+    private static FieldDescription plain(String name, Kind kind, FieldTraits traits) {
         return new FieldDescription(
                 name,
                 kind,
@@ -47,79 +50,47 @@ public record FieldDescription(
                 OptionalInt.empty(),
                 OptionalInt.empty(),
                 OptionalInt.empty(),
-                true,
-                false,
-                false,
-                "",
-                false,
+                traits,
                 List.of(),
                 false);
     }
 
-    /** A plain field that has to be filled. */
-    public static FieldDescription requiredField(String name, Kind kind) {
-        FieldDescription plain = plain(name, kind);
-        return new FieldDescription(
-                name,
-                kind,
-                plain.typeName,
-                plain.length,
-                plain.precision,
-                plain.scale,
-                plain.integerBytes,
-                false,
-                true,
-                false,
-                "",
-                false,
-                List.of(),
-                false);
+    /** Whether it has to be filled when a record is made. */
+    public boolean required() {
+        return traits.onCreate() == OnCreate.REQUIRED;
+    }
+
+    /** Whether the system gives it a value when none is written. */
+    public boolean generated() {
+        return traits.onCreate() == OnCreate.FILLED;
+    }
+
+    /** Whether it can't be written. */
+    public boolean readOnly() {
+        return !traits.closed().isEmpty();
     }
 
     /** This field with a greatest length. */
     public FieldDescription atMost(int characters) {
-        return new FieldDescription(
-                name,
-                kind,
-                typeName,
-                OptionalInt.of(characters),
-                precision,
-                scale,
-                integerBytes,
-                nullable,
-                required,
-                readOnly,
-                readOnlyReason,
-                generated,
-                allowed,
-                sensitive);
+        return with(OptionalInt.of(characters), traits, sensitive);
+    }
+
+    /** This field with other traits. */
+    public FieldDescription with(FieldTraits others) {
+        return with(length, others, sensitive);
     }
 
     /** This field, closed to writing. */
     public FieldDescription closed(String reason) {
-        return marked(true, reason, sensitive);
+        return with(traits.closed(reason));
     }
 
     /** This field, its values kept from those who look. */
     public FieldDescription kept() {
-        return marked(readOnly, readOnlyReason, true);
+        return with(length, traits, true);
     }
 
-    private FieldDescription marked(boolean closed, String reason, boolean kept) {
-        return new FieldDescription(
-                name,
-                kind,
-                typeName,
-                length,
-                precision,
-                scale,
-                integerBytes,
-                nullable,
-                required,
-                closed,
-                reason,
-                generated,
-                allowed,
-                kept);
+    private FieldDescription with(OptionalInt most, FieldTraits others, boolean kept) {
+        return new FieldDescription(name, kind, typeName, most, precision, scale, integerBytes, others, allowed, kept);
     }
 }

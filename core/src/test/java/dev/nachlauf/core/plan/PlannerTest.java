@@ -116,4 +116,39 @@ class PlannerTest {
                 .isEmpty();
         assertThat(problems).extracting(Problem::code).containsExactly(ProblemCode.PARAMETER_UNKNOWN);
     }
+
+    @Test
+    void whatIsFixedOnceARecordIsThereIsWrittenToNewOnesOnly() {
+        RecordDescription hut = Huts.description();
+        RecordDescription fixed = new RecordDescription(
+                hut.name(),
+                true,
+                hut.fields().stream()
+                        .map(field -> field.with(field.traits().fixed()))
+                        .toList(),
+                hut.uniqueKeys(),
+                hut.references());
+        List<Problem> problems = new ArrayList<>();
+        JobDefinition job = JobFile.read(
+                        new SourceText(
+                                "huts.yaml",
+                                "nachlauf: 1\njob: huts\nread: { connection: inbox, file: huts.csv }\n" + WRITE),
+                        problems)
+                .orElseThrow();
+        Plan plan = Planner.plan(
+                        job,
+                        Surroundings.NONE,
+                        Huts.columns(List.of("code", "name")),
+                        (connection, records, written, found) -> Optional.of(fixed),
+                        problems)
+                .orElseThrow();
+        assertThat(plan.main().fields())
+                .extracting(output -> output.description().name() + " " + output.rule())
+                .containsExactly("hut_code ALWAYS", "name ON_INSERT");
+        assertThat(problems).singleElement().satisfies(problem -> {
+            assertThat(problem.code()).isEqualTo(ProblemCode.TARGET_FIELD_FIXED);
+            assertThat(problem.sentence())
+                    .isEqualTo("The field name is fixed once a record is there; other values are left alone then.");
+        });
+    }
 }

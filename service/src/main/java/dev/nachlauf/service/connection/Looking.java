@@ -105,7 +105,7 @@ class Looking {
                 field.length().isPresent() ? field.length().getAsInt() : null,
                 field.required(),
                 field.readOnly(),
-                field.readOnlyReason(),
+                field.traits().closed(),
                 field.generated(),
                 description.primaryKey().stream().anyMatch(key -> key.fields().contains(field.name())),
                 description.uniqueKeys().stream()

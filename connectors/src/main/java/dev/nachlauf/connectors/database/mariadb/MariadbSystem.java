@@ -6,6 +6,8 @@ import dev.nachlauf.connectors.database.RecordsText;
 import dev.nachlauf.connectors.database.RowCursor;
 import dev.nachlauf.connectors.database.Tls;
 import dev.nachlauf.core.system.FieldDescription;
+import dev.nachlauf.core.system.FieldTraits;
+import dev.nachlauf.core.system.FieldTraits.OnCreate;
 import dev.nachlauf.core.system.LooksUp;
 import dev.nachlauf.core.system.ReadsRecords;
 import dev.nachlauf.core.system.RecordDescription;
@@ -158,11 +160,8 @@ final class MariadbSystem implements ReadsRecords, LooksUp {
                             OptionalInt.empty(),
                             OptionalInt.empty(),
                             OptionalInt.empty(),
-                            rows.getString(4).equals("YES"),
-                            false,
-                            true,
-                            "MariaDB is read from only",
-                            false,
+                            new FieldTraits(
+                                    OnCreate.FREE, false, rows.getString(4).equals("YES"), "MariaDB is read from only"),
                             List.of(),
                             false));
                 }

@@ -3,6 +3,8 @@ package dev.nachlauf.connectors.database.postgresql;
 import dev.nachlauf.connectors.database.postgresql.Table.Check;
 import dev.nachlauf.connectors.database.postgresql.Table.Column;
 import dev.nachlauf.core.system.FieldDescription;
+import dev.nachlauf.core.system.FieldTraits;
+import dev.nachlauf.core.system.FieldTraits.OnCreate;
 import dev.nachlauf.core.system.HoldsRecords.RecordType;
 import dev.nachlauf.core.system.RecordDescription;
 import dev.nachlauf.core.system.RecordDescription.Reference;
@@ -192,11 +194,13 @@ final class Catalog {
                     case INT4 -> OptionalInt.of(Integer.BYTES);
                     default -> OptionalInt.empty();
                 },
-                !notNull,
-                notNull && !filledIn,
-                computed || !permitted,
-                computed ? "the database computes it" : permitted ? "" : "the account has no right to write it",
-                filledIn,
+                new FieldTraits(
+                        filledIn ? OnCreate.FILLED : notNull ? OnCreate.REQUIRED : OnCreate.FREE,
+                        true,
+                        !notNull,
+                        computed
+                                ? "the database computes it"
+                                : permitted ? "" : "the account has no right to write it"),
                 labels(row.getArray(10)),
                 false);
         boolean ownEquality = wire.needsCast() || !row.getBoolean(13);

@@ -92,7 +92,7 @@ final class Refusals {
             }
         }
         for (Column column : staging.fields()) {
-            if (!column.field().nullable() && asked.test(column.name())) {
+            if (!column.field().traits().mayBeCleared() && asked.test(column.name())) {
                 note(column.name(), problems, () -> empty(column, write, problems));
             }
         }
