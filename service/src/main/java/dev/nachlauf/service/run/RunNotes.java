@@ -1,6 +1,5 @@
 package dev.nachlauf.service.run;
 
-import dev.nachlauf.core.load.Tally;
 import dev.nachlauf.service.run.RunFacts.Fact;
 import dev.nachlauf.service.store.Hashes;
 import dev.nachlauf.service.store.Json;
@@ -90,8 +89,8 @@ public final class RunNotes {
                         .getSingleResult();
         return Optional.ofNullable(row[0])
                 .map(totals -> new RunSums(
-                        Json.read(String.valueOf(totals), RunTotals.class),
-                        Json.read(String.valueOf(row[1]), Tally.class),
+                        RunTotals.Text.totals(String.valueOf(totals)),
+                        Json.readTally(String.valueOf(row[1])),
                         Json.numberMap(String.valueOf(row[2]))));
     }
 

@@ -2,6 +2,7 @@ package dev.nachlauf.service.run;
 
 import dev.nachlauf.core.load.Counts;
 import dev.nachlauf.service.store.Json;
+import dev.nachlauf.service.store.StoredCounts;
 import jakarta.persistence.AttributeConverter;
 import jakarta.persistence.Converter;
 import org.jspecify.annotations.Nullable;
@@ -22,12 +23,23 @@ public record RunTotals(Counts counts, long elsewhere, long inDoubt) {
     static final class Text implements AttributeConverter<RunTotals, String> {
         @Override
         public String convertToDatabaseColumn(RunTotals totals) {
-            return Json.write(totals);
+            return of(totals);
         }
 
         @Override
         public @Nullable RunTotals convertToEntityAttribute(@Nullable String text) {
-            return text == null ? null : Json.read(text, RunTotals.class);
+            return text == null ? null : totals(text);
+        }
+
+        private record Stored(StoredCounts counts, long elsewhere, long inDoubt) {}
+
+        static String of(RunTotals totals) {
+            return Json.write(new Stored(StoredCounts.of(totals.counts), totals.elsewhere, totals.inDoubt));
+        }
+
+        static RunTotals totals(String text) {
+            Stored stored = Json.read(text, Stored.class);
+            return new RunTotals(stored.counts.counts(), stored.elsewhere, stored.inDoubt);
         }
     }
 }

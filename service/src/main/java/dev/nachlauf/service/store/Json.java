@@ -41,7 +41,27 @@ public final class Json {
         return read(text, new TypeReference<>() {});
     }
 
-    /** A value of a type. */
+    /** Columns of a source as text. */
+    public static String writeColumns(List<SourceColumn> columns) {
+        return write(columns.stream().map(StoredColumn::of).toList());
+    }
+
+    /** Findings as text. */
+    public static String writeProblems(List<ProblemView> problems) {
+        return write(problems.stream().map(StoredProblem::of).toList());
+    }
+
+    /** Steps and further writes as text. */
+    public static String writeTally(Tally tally) {
+        return write(StoredTally.of(tally));
+    }
+
+    /** Steps and further writes. */
+    public static Tally readTally(String text) {
+        return read(text, StoredTally.class).tally();
+    }
+
+    /** A value of a type whose only purpose is to be kept. */
     public static <T> T read(String text, Class<T> type) {
         return MAPPER.readValue(text, type);
     }
@@ -97,12 +117,13 @@ public final class Json {
     public static final class Columns implements AttributeConverter<List<SourceColumn>, String> {
         @Override
         public String convertToDatabaseColumn(List<SourceColumn> columns) {
-            return write(columns);
+            return writeColumns(columns);
         }
 
         @Override
         public List<SourceColumn> convertToEntityAttribute(String text) {
-            return read(text, new TypeReference<>() {});
+            List<StoredColumn> stored = read(text, new TypeReference<>() {});
+            return stored.stream().map(StoredColumn::column).toList();
         }
     }
 
@@ -111,12 +132,12 @@ public final class Json {
     public static final class Tallies implements AttributeConverter<Tally, String> {
         @Override
         public String convertToDatabaseColumn(Tally tally) {
-            return write(tally);
+            return writeTally(tally);
         }
 
         @Override
         public @Nullable Tally convertToEntityAttribute(@Nullable String text) {
-            return text == null ? null : read(text, Tally.class);
+            return text == null ? null : readTally(text);
         }
     }
 
@@ -155,12 +176,13 @@ public final class Json {
     public static final class Problems implements AttributeConverter<List<ProblemView>, String> {
         @Override
         public String convertToDatabaseColumn(List<ProblemView> problems) {
-            return write(problems);
+            return writeProblems(problems);
         }
 
         @Override
         public List<ProblemView> convertToEntityAttribute(String text) {
-            return read(text, new TypeReference<>() {});
+            List<StoredProblem> stored = read(text, new TypeReference<>() {});
+            return stored.stream().map(StoredProblem::view).toList();
         }
     }
 }
