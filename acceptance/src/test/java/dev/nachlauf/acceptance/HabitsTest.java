@@ -57,7 +57,6 @@ class HabitsTest {
             Map.entry("core/function/TextFunctions.all", TABLE),
             Map.entry("core/record/CellCodec.write", ONE_SWITCH),
             Map.entry("core/run/BatchLedger.corrected", ONE_STORY),
-            Map.entry("core/step/Shaping.flow", ONE_SWITCH),
             Map.entry("core/step/Treatments.combine", TABLE));
 
     /** Main sources by module-relative name, such as {@code core/formula/Compiler}. */

@@ -125,7 +125,7 @@ public final class LoadRun {
     private void shape() {
         if (plan.isShaped() && records.shaped().isEmpty()) {
             Path file = scratch.resolve("shaped-rows");
-            Shaping.keep(plan, source.open(), finder, scratch, file, this::surveyed, pulse);
+            Shaping.keep(plan, source::open, finder, scratch, file, this::surveyed, pulse);
             records.adopt(file);
         }
     }

@@ -99,6 +99,17 @@ final class GroupFlow implements RowFlow {
 
     /** What the row agrees in with others, and whether it is sound; null where a field has no value at all. */
     private byte @Nullable [] key(FlowRow row) {
+        byte[] bytes = agreement(row, level, by);
+        if (bytes == null) {
+            return null;
+        }
+        byte[] key = Arrays.copyOf(bytes, bytes.length + 1);
+        key[bytes.length] = row.isAlive() ? SOUND : REJECTED;
+        return key;
+    }
+
+    /** What a row agrees in with others, in these slots; null where one of them has no value at all. */
+    static byte @Nullable [] agreement(FlowRow row, int level, int[] by) {
         if (!row.reached(level) || !row.source().problems().isEmpty()) {
             return null;
         }
@@ -110,10 +121,7 @@ final class GroupFlow implements RowFlow {
             }
             parts.add(part instanceof BigDecimal number ? number.stripTrailingZeros() : part);
         }
-        byte[] bytes = ValueCodec.encode(parts);
-        byte[] key = Arrays.copyOf(bytes, bytes.length + 1);
-        key[bytes.length] = row.isAlive() ? SOUND : REJECTED;
-        return key;
+        return ValueCodec.encode(parts);
     }
 
     private void treat() {

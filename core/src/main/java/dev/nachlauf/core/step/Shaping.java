@@ -1,27 +1,55 @@
 package dev.nachlauf.core.step;
 
+import dev.nachlauf.core.job.Step.Keep;
 import dev.nachlauf.core.plan.Plan;
 import dev.nachlauf.core.plan.PlannedStep;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemRecord;
 import dev.nachlauf.core.record.ValueCodec;
 import dev.nachlauf.core.spool.RowFile;
+import dev.nachlauf.core.step.GroupFlow.Treatment;
+import dev.nachlauf.core.step.MergeFlow.Grouping;
 import dev.nachlauf.core.system.SourceFormat.SourceReader;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.function.Consumer;
 import java.util.function.LongConsumer;
+import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 
 /** Strings the steps of a plan together: each takes the flow of rows that the one above gives. */
 public final class Shaping {
     private static final int REPORT_EVERY = 10_000;
 
-    private Shaping() {}
+    private final Plan plan;
+    private final SourceReader reader;
+    private final @Nullable Supplier<SourceReader> source;
+    private final RecordFinder lookups;
+    private final Path scratch;
+    private final Consumer<Problem> warnings;
+    private final Runnable pulse;
+
+    /** @param source gives the rows of {@code reader} again; null where they can be had once only */
+    private Shaping(
+            Plan plan,
+            SourceReader reader,
+            @Nullable Supplier<SourceReader> source,
+            RecordFinder lookups,
+            Path scratch,
+            Consumer<Problem> warnings,
+            Runnable pulse) {
+        this.plan = plan;
+        this.reader = reader;
+        this.source = source;
+        this.lookups = lookups;
+        this.scratch = scratch;
+        this.warnings = warnings;
+        this.pulse = pulse;
+    }
 
     /**
-     * The rows behind the last step.
+     * The rows behind the last step, of a source that can be read once.
      *
      * @param lookups answers lookups
      * @param scratch a folder for what spills to disk
@@ -35,44 +63,87 @@ public final class Shaping {
             Path scratch,
             Consumer<Problem> warnings,
             Runnable pulse) {
-        RowFlow flow = new ReadFlow(plan, plan.inputs(), source, pulse);
+        return new Shaping(plan, source, null, lookups, scratch, warnings, pulse).flow();
+    }
+
+    private RowFlow flow() {
+        RowFlow flow = new ReadFlow(plan, plan.inputs(), reader, pulse);
         LookupCache cache = new LookupCache(lookups);
         List<PlannedStep> alone = new ArrayList<>();
         int level = 0;
+        boolean first = true;
         for (PlannedStep step : plan.steps()) {
             if (step.isPlain() || step instanceof PlannedStep.Lookup) {
                 alone.add(step);
                 continue;
             }
-            flow = alone(flow, level, alone, plan, cache);
+            RowFlow above = alone(flow, level, alone, plan, cache);
+            flow = first && source != null && alone.stream().allMatch(PlannedStep::isPlain)
+                    ? merged(above, step, List.copyOf(alone), source)
+                    : behind(above, level, step);
             alone.clear();
-            flow = switch (step) {
-                case PlannedStep.WholeLoad whole -> new WholeLoadFlow(flow, whole, warnings);
-                case PlannedStep.WideToLong wide -> new WideToLongFlow(flow, level, wide);
-                case PlannedStep.ParentsFirst parents -> new ParentsFirstFlow(flow, parents, scratch, pulse);
-                case PlannedStep.Duplicates duplicates ->
-                    new GroupFlow(
-                            flow, level, step.index(), duplicates.by(), Treatments.of(duplicates), scratch, pulse);
-                case PlannedStep.Combine combine ->
-                    new GroupFlow(
-                            flow,
-                            level,
-                            step.index(),
-                            combine.by(),
-                            Treatments.of(combine, plan.facts()),
-                            scratch,
-                            pulse);
-                case PlannedStep.LongToWide wide ->
-                    new GroupFlow(
-                            flow, level, step.index(), wide.by(), Treatments.of(wide, plan.facts()), scratch, pulse);
-                case PlannedStep.Group group ->
-                    new GroupFlow(flow, level, step.index(), group.by(), Treatments.of(group), scratch, pulse);
-                default -> throw new IllegalStateException(step + " looks at one row alone");
-            };
+            first = false;
             level += step.changesRows() ? 1 : 0;
         }
         flow = alone(flow, level, alone, plan, cache);
         return plan.steps().stream().anyMatch(PlannedStep.Group.class::isInstance) ? new LeaderFlow(flow) : flow;
+    }
+
+    private RowFlow behind(RowFlow flow, int level, PlannedStep step) {
+        return switch (step) {
+            case PlannedStep.WholeLoad whole -> new WholeLoadFlow(flow, whole, warnings);
+            case PlannedStep.WideToLong wide -> new WideToLongFlow(flow, level, wide);
+            case PlannedStep.ParentsFirst parents -> new ParentsFirstFlow(flow, parents, scratch, pulse);
+            case PlannedStep.Duplicates duplicates ->
+                grouped(flow, level, step, duplicates.by(), Treatments.of(duplicates));
+            case PlannedStep.Combine combine ->
+                grouped(flow, level, step, combine.by(), Treatments.of(combine, plan.facts()));
+            case PlannedStep.LongToWide wide ->
+                grouped(flow, level, step, wide.by(), Treatments.of(wide, plan.facts()));
+            case PlannedStep.Group group -> grouped(flow, level, step, group.by(), Treatments.of(group));
+            default -> throw new IllegalStateException(step + " looks at one row alone");
+        };
+    }
+
+    private RowFlow grouped(RowFlow flow, int level, PlannedStep step, List<Integer> by, Treatment treatment) {
+        return new GroupFlow(flow, level, step.index(), by, treatment, scratch, pulse);
+    }
+
+    /** Behind steps that look at one row alone, rows can be had once more, so they need not be sorted to be merged. */
+    private RowFlow merged(RowFlow flow, PlannedStep step, List<PlannedStep> above, Supplier<SourceReader> again) {
+        Supplier<RowFlow> upstream = new Supplier<>() {
+            private @Nullable RowFlow given = flow;
+
+            @Override
+            public RowFlow get() {
+                RowFlow once = given;
+                given = null;
+                return once != null
+                        ? once
+                        : alone(
+                                new ReadFlow(plan, plan.inputs(), again.get(), pulse),
+                                0,
+                                above,
+                                plan,
+                                new LookupCache(lookups));
+            }
+        };
+        return switch (step) {
+            case PlannedStep.Combine combine ->
+                new MergeFlow(
+                        upstream,
+                        new Grouping(0, step.index(), combine.by(), Treatments.of(combine, plan.facts()), scratch),
+                        Merger.of(combine, plan.facts()),
+                        pulse);
+            case PlannedStep.Duplicates duplicates
+            when duplicates.keep() == Keep.SUM ->
+                new MergeFlow(
+                        upstream,
+                        new Grouping(0, step.index(), duplicates.by(), Treatments.of(duplicates), scratch),
+                        Merger.of(duplicates),
+                        pulse);
+            default -> behind(upstream.get(), 0, step);
+        };
     }
 
     /** The rows behind the last step, for a look that nobody stops. */
@@ -85,10 +156,21 @@ public final class Shaping {
         return steps.isEmpty() ? flow : new RowSteps(flow, level, List.copyOf(steps), plan, lookups);
     }
 
+    /** The rows behind the last step, of a source that gives the same rows each time it is opened. */
+    public static RowFlow flow(
+            Plan plan,
+            Supplier<SourceReader> source,
+            RecordFinder lookups,
+            Path scratch,
+            Consumer<Problem> warnings,
+            Runnable pulse) {
+        return new Shaping(plan, source.get(), source, lookups, scratch, warnings, pulse).flow();
+    }
+
     /** Runs all steps and keeps what they made of the rows. */
     public static void keep(
             Plan plan,
-            SourceReader source,
+            Supplier<SourceReader> source,
             RecordFinder lookups,
             Path scratch,
             Path file,

@@ -3,9 +3,7 @@ package dev.nachlauf.core.step;
 import static java.util.Objects.requireNonNull;
 
 import dev.nachlauf.core.formula.BrokenInput;
-import dev.nachlauf.core.plan.Plan;
 import dev.nachlauf.core.plan.PlannedStep;
-import dev.nachlauf.core.plan.PlannedStep.Made;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.step.GroupFlow.Output;
@@ -17,6 +15,7 @@ import java.util.Iterator;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Set;
+import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 
 /** What the steps do with rows that agree in some fields. */
@@ -38,7 +37,7 @@ final class Treatments {
             case FIRST -> (members, out) -> keepFirst(step, members, out);
             case LAST -> (members, out) -> keepLast(step, members, out);
             case NONE -> (members, out) -> keepNone(step, members, out);
-            case SUM -> (members, out) -> sum(step, members, out);
+            case SUM -> merged(Merger.of(step));
         };
     }
 
@@ -87,35 +86,12 @@ final class Treatments {
                 "Keep one of the rows in the source, or say which one with keep.");
     }
 
-    private static void sum(PlannedStep.Duplicates step, Iterator<FlowRow> members, Output out) {
-        FlowRow first = members.next();
-        @Nullable Object[] slots = first.slots().clone();
-        long[] stands = first.stands().clone();
-        Set<Problem> warnings = new LinkedHashSet<>(first.warnings());
-        @Nullable Problem problem = null;
-        while (members.hasNext()) {
-            FlowRow row = members.next();
-            add(stands, row);
-            warn(warnings, row);
-            for (int slot : step.sums()) {
-                Object before = slots[slot];
-                Object more = row.slots()[slot];
-                try {
-                    slots[slot] = before == null || more == null
-                            ? (before == null ? more : before)
-                            : Accumulator.sum(before, more);
-                } catch (ValueProblem e) {
-                    problem = e.inField("sum");
-                }
-            }
-        }
-        FlowRow made = FlowRow.made(first.position(), first.source(), slots, stands);
-        made.warnings().addAll(warnings);
-        if (problem != null) {
-            step.sums().forEach(slot -> slots[slot] = BrokenInput.VALUE);
-            made.reject(step.index(), problem);
-        }
-        out.add(made);
+    private static Treatment merged(Supplier<Merger> mergers) {
+        return (members, out) -> {
+            Merger merger = mergers.get();
+            members.forEachRemaining(merger::add);
+            out.add(merger.made());
+        };
     }
 
     /** What was said of a member is said of the row that it becomes part of, each thing once. */
@@ -134,72 +110,7 @@ final class Treatments {
     }
 
     static Treatment of(PlannedStep.Combine step, int facts) {
-        return (members, out) -> combine(step, facts, members, out);
-    }
-
-    private static void combine(PlannedStep.Combine step, int facts, Iterator<FlowRow> members, Output out) {
-        List<List<Accumulator>> totals =
-                step.made().stream().map(made -> Accumulator.of(made.calls())).toList();
-        FlowRow first = null;
-        long[] stands = {};
-        Set<Problem> warnings = new LinkedHashSet<>();
-        Problem problem = null;
-        while (members.hasNext()) {
-            FlowRow row = members.next();
-            if (first == null) {
-                first = row;
-                stands = row.stands().clone();
-            } else {
-                add(stands, row);
-            }
-            warn(warnings, row);
-            for (int i = 0; i < totals.size() && problem == null; i++) {
-                try {
-                    for (Accumulator total : totals.get(i)) {
-                        total.add(row.slots());
-                    }
-                } catch (ValueProblem e) {
-                    problem = e.inField(step.made().get(i).field());
-                }
-            }
-        }
-        if (first == null) {
-            return;
-        }
-        @Nullable Object[] slots = common(first, facts, step.by(), step.into());
-        FlowRow made = FlowRow.made(first.position(), first.source(), slots, stands);
-        made.warnings().addAll(warnings);
-        for (int i = 0; i < totals.size() && problem == null; i++) {
-            problem = make(step, step.made().get(i), totals.get(i), slots);
-        }
-        if (problem != null) {
-            step.made().forEach(field -> slots[field.slot()] = BrokenInput.VALUE);
-            made.reject(step.index(), problem);
-        }
-        out.add(made);
-    }
-
-    /** Fresh slots with the facts of the first row and what all rows agree in. */
-    private static @Nullable Object[] common(FlowRow first, int facts, List<Integer> by, List<Integer> into) {
-        @Nullable Object[] slots = new Object[first.slots().length];
-        System.arraycopy(first.slots(), facts, slots, facts, Plan.FACTS);
-        for (int i = 0; i < by.size(); i++) {
-            slots[into.get(i)] = first.slots()[by.get(i)];
-        }
-        return slots;
-    }
-
-    private static @Nullable Problem make(
-            PlannedStep.Combine step, Made made, List<Accumulator> totals, @Nullable Object[] slots) {
-        List<@Nullable Object> seen = new ArrayList<>();
-        step.into().forEach(slot -> seen.add(slots[slot]));
-        totals.forEach(total -> seen.add(total.result()));
-        try {
-            slots[made.slot()] = made.formula().evaluator().evaluate(seen.toArray());
-            return null;
-        } catch (ValueProblem e) {
-            return e.inField(made.field());
-        }
+        return merged(Merger.of(step, facts));
     }
 
     static Treatment of(PlannedStep.LongToWide step, int facts) {
@@ -234,7 +145,7 @@ final class Treatments {
 
     private static void widen(PlannedStep.LongToWide step, int facts, Iterator<FlowRow> members, Output out) {
         FlowRow first = members.next();
-        @Nullable Object[] slots = common(first, facts, step.by(), step.into());
+        @Nullable Object[] slots = Merger.common(first, facts, step.by(), step.into());
         long[] stands = first.stands().clone();
         List<Problem> problems = new ArrayList<>();
         boolean[] filled = new boolean[slots.length];
