@@ -25,7 +25,7 @@ import org.jspecify.annotations.Nullable;
  */
 abstract sealed class Records implements AutoCloseable permits Records.Quick, Records.Escaped, SlicedRecords {
     /** Bounds what a quote that never ends can cost, in characters. */
-    static final int LONGEST_FIELD = 1_000_000;
+    static final int LONGEST_FIELD = 4_000_000;
 
     /**
      * One row.
@@ -135,7 +135,7 @@ abstract sealed class Records implements AutoCloseable permits Records.Quick, Re
         Quick(Reader text, Layout layout, int skipped, BooleanSupplier someBroken) {
             var builder = CsvReader.builder()
                     .quoteCharacter(layout.quote())
-                    .maxBufferSize(LONGEST_FIELD * 4)
+                    .maxBufferSize(LONGEST_FIELD)
                     .skipEmptyLines(true)
                     .allowExtraFields(true)
                     .allowMissingFields(true);

@@ -22,7 +22,8 @@ final class SlicedRecords extends Records {
     private static final Set<String> SPELL_ASCII =
             Set.of("UTF-8", "US-ASCII", "ISO-8859-1", "ISO-8859-15", "windows-1252", "windows-1250");
     private static final int BUFFER = 1 << 16;
-    private static final int MOST = LONGEST_FIELD * 4;
+    /** Bounds what a row can cost, in bytes. */
+    private static final int MOST = 1 << 26;
     /** Equals no byte. */
     private static final int NO_BYTE = 0x100;
 
@@ -250,8 +251,8 @@ final class SlicedRecords extends Records {
 
     /** Takes a field; what is beyond the most a row may have is only counted once. */
     private void take(byte[] of, int from, int length, boolean beyondAscii) {
-        if (length > MOST / 4) {
-            throw new Malformed("a field of more than " + LONGEST_FIELD + " characters");
+        if (length > LONGEST_FIELD) {
+            throw new Malformed("a field of more than " + LONGEST_FIELD + " bytes");
         }
         boolean taken = length > 0 && (needed == null || needed.get(count));
         String cell = beyondAscii

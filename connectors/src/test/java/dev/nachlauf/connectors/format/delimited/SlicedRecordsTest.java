@@ -169,6 +169,19 @@ class SlicedRecordsTest {
         }
     }
 
+    @Test
+    void boundWhatAFieldCanCost() {
+        String longest = "x".repeat(Records.LONGEST_FIELD);
+        assertThat(rows(new SlicedRecords(stream("a;b\n" + longest + ";1\n"), UTF_8, layout())))
+                .hasSize(2)
+                .doesNotContain("malformed");
+        assertThat(rows(new SlicedRecords(stream("a;b\n" + longest + "x;1\n"), UTF_8, layout())))
+                .endsWith("malformed");
+        assertThat(rows(new SlicedRecords(stream("a;b\n\"" + longest.repeat(20)), UTF_8, layout())))
+                .as("a quote that never ends")
+                .endsWith("malformed");
+    }
+
     private static InputStream stream(String text) {
         return new ByteArrayInputStream(text.getBytes(UTF_8));
     }
