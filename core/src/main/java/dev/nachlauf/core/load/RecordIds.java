@@ -1,5 +1,6 @@
 package dev.nachlauf.core.load;
 
+import dev.nachlauf.core.record.ByteHash;
 import dev.nachlauf.core.record.CellCodec;
 import dev.nachlauf.core.system.ChangeSet;
 import java.util.Arrays;
@@ -22,7 +23,7 @@ final class RecordIds {
         byte[] kept = changes.kept();
         int start = changes.idAt(row);
         int end = end(kept, start);
-        int place = hash(kept, start, end) & table.length - 1;
+        int place = ByteHash.of(kept, start, end) & table.length - 1;
         while (table[place] != 0) {
             int other = table[place] - 1;
             int otherStart = changes.idAt(other);
@@ -41,15 +42,5 @@ final class RecordIds {
             end = CellCodec.end(kept, end);
         }
         return end;
-    }
-
-    private static int hash(byte[] bytes, int start, int end) {
-        int hash = 1;
-        for (int i = start; i < end; i++) {
-            hash = 31 * hash + bytes[i];
-        }
-        hash ^= hash >>> 15;
-        hash *= 0x2c1b3c6d;
-        return hash ^ hash >>> 13;
     }
 }

@@ -36,10 +36,11 @@ final class Accumulator {
         }
         count++;
         Object before = result;
-        result = before == null ? value : joined(before, value);
+        result = before == null ? value : joined(word, before, value);
     }
 
-    private Object joined(Object before, Object value) {
+    /** What becomes of a result with one value more. */
+    static Object joined(Word word, Object before, Object value) {
         return switch (word) {
             case SUM -> sum(before, value);
             case MIN -> Values.compare(value, before) < 0 ? value : before;

@@ -1,58 +1,75 @@
 package dev.nachlauf.core.step;
 
-import java.nio.ByteBuffer;
-import java.nio.file.Path;
-import java.util.HashSet;
-import java.util.LinkedHashMap;
+import dev.nachlauf.core.spool.KeyNumbers;
+import java.util.Arrays;
 import java.util.List;
-import java.util.Map;
-import java.util.Set;
+import java.util.function.Function;
 import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Rows that agree in some fields made into one, group by group, in memory: no row is sorted, and made rows come in the
- * order in which their groups begin. Where a row is rejected, its whole group is: the rows of such groups are read once
- * more and treated as {@link GroupFlow} does. It does all the work where there are more groups than memory is set aside
- * for.
+ * Rows that agree in some fields made into one, group by group, without sorting them: a first pass over the rows adds them
+ * up, a second one puts what came of each group in the place of its first row. Where a row is rejected, its whole group
+ * is, which the second pass knows too. Where there are more groups than memory is set aside for, the rows are sorted after
+ * all.
  */
 final class MergeFlow implements RowFlow {
-    /** About what a group takes beside its key and its first row. */
-    private static final int OVERHEAD = 600;
-
     private static final long MOST = Runtime.getRuntime().maxMemory() / 6;
+    private static final int LOOK_EVERY = 1 << 12;
+    private static final long NOBODY = 0;
 
     private final Supplier<RowFlow> upstream;
-    private final Grouping grouping;
-    private final Supplier<Merger> mergers;
+    private final int level;
+    private final int step;
+    private final int[] by;
+    private final Supplier<Merging> merging;
+    private final Function<RowFlow, RowFlow> sorted;
     private final Runnable pulse;
     private final long most;
-    private final RowFlow rows;
-    private final Map<ByteBuffer, Merger> groups = new LinkedHashMap<>();
-    private final Set<ByteBuffer> rejected = new HashSet<>();
-    private @Nullable OrderedRows result;
 
-    /** What rows agree in, at which step. */
-    record Grouping(int level, int step, List<Integer> by, GroupFlow.Treatment treatment, Path scratch) {
-        private GroupFlow sorted(RowFlow rows, Runnable pulse) {
-            return new GroupFlow(rows, level, step, by, treatment, scratch, pulse);
-        }
-    }
+    private final KeyNumbers numbers = new KeyNumbers();
+    /** The position of the first row of each group, and the number of the first one that is rejected. */
+    private long[] first = new long[1 << 8];
+
+    private long[] because = new long[1 << 8];
+    private @Nullable Merging merged;
+    private RowFlow rows;
+    private boolean added;
 
     /**
      * Merges rows.
      *
      * @param upstream gives the same rows each time, in the order of the source
+     * @param level how many steps above this one change the number of rows
+     * @param sorted merges the rows of a flow by sorting them
      */
-    MergeFlow(Supplier<RowFlow> upstream, Grouping grouping, Supplier<Merger> mergers, Runnable pulse) {
-        this(upstream, grouping, mergers, pulse, MOST);
+    MergeFlow(
+            Supplier<RowFlow> upstream,
+            int level,
+            int step,
+            List<Integer> by,
+            Supplier<Merging> merging,
+            Function<RowFlow, RowFlow> sorted,
+            Runnable pulse) {
+        this(upstream, level, step, by, merging, sorted, pulse, MOST);
     }
 
     /** @param most about how many bytes the groups may take */
-    MergeFlow(Supplier<RowFlow> upstream, Grouping grouping, Supplier<Merger> mergers, Runnable pulse, long most) {
+    MergeFlow(
+            Supplier<RowFlow> upstream,
+            int level,
+            int step,
+            List<Integer> by,
+            Supplier<Merging> merging,
+            Function<RowFlow, RowFlow> sorted,
+            Runnable pulse,
+            long most) {
         this.upstream = upstream;
-        this.grouping = grouping;
-        this.mergers = mergers;
+        this.level = level;
+        this.step = step;
+        this.by = by.stream().mapToInt(Integer::intValue).toArray();
+        this.merging = merging;
+        this.sorted = sorted;
         this.pulse = pulse;
         this.most = most;
         this.rows = upstream.get();
@@ -60,101 +77,84 @@ final class MergeFlow implements RowFlow {
 
     @Override
     public @Nullable FlowRow next() {
-        if (result == null) {
-            result = merged();
+        if (!added) {
+            added = true;
+            Merging all = addUp();
+            rows.close();
+            rows = all == null ? sorted.apply(upstream.get()) : upstream.get();
+            merged = all;
         }
-        return result.next();
+        return merged == null ? rows.next() : next(merged);
     }
 
-    private OrderedRows merged() {
-        OrderedRows ordered = new OrderedRows(grouping.scratch);
-        long bytes = 0;
-        int[] by = grouping.by.stream().mapToInt(Integer::intValue).toArray();
+    /** Null where there are too many groups. */
+    private @Nullable Merging addUp() {
+        Merging all = merging.get();
+        long read = 0;
         for (FlowRow row = rows.next(); row != null; row = rows.next()) {
             pulse.run();
-            byte[] key = row.skipped() == null ? GroupFlow.agreement(row, grouping.level, by) : null;
+            byte[] key = key(row);
             if (key == null) {
-                ordered.add(row);
                 continue;
             }
-            ByteBuffer group = ByteBuffer.wrap(key);
-            if (!row.isAlive()) {
-                rejected.add(group);
-                continue;
+            int group = group(key, row);
+            if (row.isAlive()) {
+                all.add(group, row);
+            } else if (because[group] == NOBODY) {
+                because[group] = row.source().number();
             }
-            Merger merger = groups.get(group);
-            if (merger == null) {
-                merger = mergers.get();
-                merger.add(row);
-                bytes += merger.pack() + key.length + OVERHEAD;
-                groups.put(group, merger);
-            } else {
-                merger.add(row);
-            }
-            if (bytes + rejected.size() * (long) OVERHEAD > most) {
-                return allSorted(ordered);
+            if (++read % LOOK_EVERY == 0 && all.bytes() + numbers.bytes() + 16L * first.length > most) {
+                return null;
             }
         }
-        rejected.forEach(groups::remove);
-        ordered.add(groups.values().iterator());
-        if (!rejected.isEmpty()) {
-            ordered.add(grouping.sorted(new Chosen(upstream.get(), by), pulse));
-        }
-        return ordered;
+        return all;
     }
 
-    private OrderedRows allSorted(OrderedRows begun) {
-        begun.close();
-        groups.clear();
-        rejected.clear();
-        OrderedRows ordered = new OrderedRows(grouping.scratch);
-        ordered.add(grouping.sorted(upstream.get(), pulse));
-        return ordered;
+    private byte @Nullable [] key(FlowRow row) {
+        return row.skipped() == null ? GroupFlow.agreement(row, level, by) : null;
     }
 
-    /** The rows of rejected groups alone. */
-    private final class Chosen implements RowFlow {
-        private final RowFlow all;
-        private final int[] by;
-
-        Chosen(RowFlow all, int[] by) {
-            this.all = all;
-            this.by = by;
+    private int group(byte[] key, FlowRow row) {
+        int before = numbers.count();
+        int group = numbers.number(key);
+        if (group == before) {
+            if (group == first.length) {
+                first = Arrays.copyOf(first, group * 2);
+                because = Arrays.copyOf(because, group * 2);
+            }
+            first[group] = row.position();
         }
+        return group;
+    }
 
-        @Override
-        public @Nullable FlowRow next() {
-            for (FlowRow row = all.next(); row != null; row = all.next()) {
-                pulse.run();
-                byte[] key = row.skipped() == null ? GroupFlow.agreement(row, grouping.level, by) : null;
-                if (key != null && rejected.contains(ByteBuffer.wrap(key))) {
-                    return row;
+    private @Nullable FlowRow next(Merging all) {
+        for (FlowRow row = rows.next(); row != null; row = rows.next()) {
+            pulse.run();
+            byte[] key = key(row);
+            if (key == null) {
+                return row;
+            }
+            int group = numbers.find(key);
+            if (because[group] != NOBODY) {
+                if (row.isAlive()) {
+                    row.reject(step, GroupFlow.groupRejected(because[group]));
                 }
+                return row;
             }
-            return null;
+            if (first[group] == row.position()) {
+                return all.made(group, row);
+            }
         }
-
-        @Override
-        public long read() {
-            return all.read();
-        }
-
-        @Override
-        public void close() {
-            all.close();
-        }
+        return null;
     }
 
     @Override
     public long read() {
-        return Math.max(rows.read(), result == null ? 0 : result.read());
+        return rows.read();
     }
 
     @Override
     public void close() {
         rows.close();
-        if (result != null) {
-            result.close();
-        }
     }
 }

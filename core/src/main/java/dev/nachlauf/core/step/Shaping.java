@@ -8,7 +8,6 @@ import dev.nachlauf.core.problem.ProblemRecord;
 import dev.nachlauf.core.record.ValueCodec;
 import dev.nachlauf.core.spool.RowFile;
 import dev.nachlauf.core.step.GroupFlow.Treatment;
-import dev.nachlauf.core.step.MergeFlow.Grouping;
 import dev.nachlauf.core.system.SourceFormat.SourceReader;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -129,21 +128,15 @@ public final class Shaping {
             }
         };
         return switch (step) {
-            case PlannedStep.Combine combine ->
-                new MergeFlow(
-                        upstream,
-                        new Grouping(0, step.index(), combine.by(), Treatments.of(combine, plan.facts()), scratch),
-                        Merger.of(combine, plan.facts()),
-                        pulse);
+            case PlannedStep.Combine combine -> merged(upstream, step, combine.by(), Merging.of(combine, plan.facts()));
             case PlannedStep.Duplicates duplicates
-            when duplicates.keep() == Keep.SUM ->
-                new MergeFlow(
-                        upstream,
-                        new Grouping(0, step.index(), duplicates.by(), Treatments.of(duplicates), scratch),
-                        Merger.of(duplicates),
-                        pulse);
+            when duplicates.keep() == Keep.SUM -> merged(upstream, step, duplicates.by(), Merging.of(duplicates));
             default -> behind(upstream.get(), 0, step);
         };
+    }
+
+    private RowFlow merged(Supplier<RowFlow> rows, PlannedStep step, List<Integer> by, Supplier<Merging> merging) {
+        return new MergeFlow(rows, 0, step.index(), by, merging, flow -> behind(flow, 0, step), pulse);
     }
 
     /** The rows behind the last step, for a look that nobody stops. */

@@ -37,7 +37,7 @@ final class Treatments {
             case FIRST -> (members, out) -> keepFirst(step, members, out);
             case LAST -> (members, out) -> keepLast(step, members, out);
             case NONE -> (members, out) -> keepNone(step, members, out);
-            case SUM -> merged(Merger.of(step));
+            case SUM -> merged(Merging.of(step));
         };
     }
 
@@ -86,11 +86,13 @@ final class Treatments {
                 "Keep one of the rows in the source, or say which one with keep.");
     }
 
-    private static Treatment merged(Supplier<Merger> mergers) {
+    private static Treatment merged(Supplier<Merging> merging) {
         return (members, out) -> {
-            Merger merger = mergers.get();
-            members.forEachRemaining(merger::add);
-            out.add(merger.made());
+            Merging one = merging.get();
+            FlowRow first = members.next();
+            one.add(0, first);
+            members.forEachRemaining(row -> one.add(0, row));
+            out.add(one.made(0, first));
         };
     }
 
@@ -110,7 +112,7 @@ final class Treatments {
     }
 
     static Treatment of(PlannedStep.Combine step, int facts) {
-        return merged(Merger.of(step, facts));
+        return merged(Merging.of(step, facts));
     }
 
     static Treatment of(PlannedStep.LongToWide step, int facts) {
@@ -145,7 +147,7 @@ final class Treatments {
 
     private static void widen(PlannedStep.LongToWide step, int facts, Iterator<FlowRow> members, Output out) {
         FlowRow first = members.next();
-        @Nullable Object[] slots = Merger.common(first, facts, step.by(), step.into());
+        @Nullable Object[] slots = Merging.common(first, facts, step.by(), step.into());
         long[] stands = first.stands().clone();
         List<Problem> problems = new ArrayList<>();
         boolean[] filled = new boolean[slots.length];

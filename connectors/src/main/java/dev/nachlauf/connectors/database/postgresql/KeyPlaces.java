@@ -1,5 +1,6 @@
 package dev.nachlauf.connectors.database.postgresql;
 
+import dev.nachlauf.core.record.ByteHash;
 import dev.nachlauf.core.record.CellCodec;
 import dev.nachlauf.core.record.RowBlock;
 import dev.nachlauf.core.system.StoredRecord;
@@ -37,11 +38,11 @@ final class KeyPlaces {
     }
 
     private void put(int row) {
-        int hash = 1;
+        int hash = ByteHash.start();
         for (int field : key) {
-            hash = hash(hash, rows.data(), rows.at(row, field), rows.end(row, field));
+            hash = ByteHash.more(hash, rows.data(), rows.at(row, field), rows.end(row, field));
         }
-        int place = spread(hash) & table.length - 1;
+        int place = ByteHash.spread(hash) & table.length - 1;
         while (table[place] != 0) {
             repeated |= isSame(row, table[place] - 1);
             place = place + 1 & table.length - 1;
@@ -81,11 +82,11 @@ final class KeyPlaces {
 
     /** The row with the key of a record; -1 where there is none. */
     int row(StoredRecord record) {
-        int hash = 1;
+        int hash = ByteHash.start();
         for (int field : key) {
-            hash = hash(hash, record.data(), record.fieldAt(field), record.fieldAt(field + 1));
+            hash = ByteHash.more(hash, record.data(), record.fieldAt(field), record.fieldAt(field + 1));
         }
-        int place = spread(hash) & table.length - 1;
+        int place = ByteHash.spread(hash) & table.length - 1;
         while (table[place] != 0) {
             int row = table[place] - 1;
             if (hasKey(row, record)) {
@@ -140,18 +141,5 @@ final class KeyPlaces {
         return order != 0
                 ? order
                 : Arrays.compareUnsigned(data, first, end, data, otherFirst, otherFirst + end - first);
-    }
-
-    private static int hash(int before, byte[] bytes, int from, int to) {
-        int hash = before;
-        for (int i = from; i < to; i++) {
-            hash = 31 * hash + bytes[i];
-        }
-        return hash;
-    }
-
-    private static int spread(int hash) {
-        int spread = (hash ^ hash >>> 15) * 0x2c1b3c6d;
-        return spread ^ spread >>> 13;
     }
 }
