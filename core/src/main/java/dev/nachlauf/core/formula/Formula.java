@@ -20,6 +20,11 @@ public record Formula(FormulaSource source, Optional<Kind> kind, List<Integer> s
     /** The longest text of a formula, in UTF-16 units. */
     public static final int LONGEST = 20_000;
 
+    /** Whether it is nothing but a field as it is. */
+    public boolean isField() {
+        return evaluator instanceof Operand operand && operand.isSlot();
+    }
+
     /**
      * Lexes, parses, checks and compiles. All problems that can be told apart are added to {@code problems}; the result
      * is empty when there was one.

@@ -31,6 +31,10 @@ final class Operand implements Evaluator {
         return new Operand(NONE, null, closure);
     }
 
+    boolean isSlot() {
+        return slot >= 0;
+    }
+
     @Override
     public @Nullable Object evaluate(@Nullable Object[] row) {
         if (slot >= 0) {

@@ -72,6 +72,9 @@ record Survey(long rows, long foreseen, Repeats repeats, List<Problem> failures,
         List<KeyNote> notes = notes(surveyed, targets, repeats);
         List<Problem> warnings;
         try (RowFlow flow = supply.openReduced(surveyed)) {
+            if (notes.isEmpty() && flow instanceof KeptRows kept) {
+                kept.passOver(pulse);
+            }
             long next = REPORT_EVERY;
             for (FlowRow row = flow.next(); row != null; row = flow.next()) {
                 pulse.run();
@@ -102,6 +105,9 @@ record Survey(long rows, long foreseen, Repeats repeats, List<Problem> failures,
         for (int w = 0; w < writes; w++) {
             boolean own =
                     keys.isPlain(w) && targets.of(w) instanceof ComparesKeys compares && compares.hasOwnEquality();
+            if (!own && keys.isDistinct(w)) {
+                continue;
+            }
             notes.add(
                     own
                             ? new KeyNote.Own(keys, w, new OwnKeys((ComparesKeys) targets.of(w), repeats.of(w)))

@@ -122,6 +122,24 @@ public final class RowFile {
             }
         }
 
+        /** Passes over the next row; false at the end. */
+        public boolean pass() {
+            if (lastWord != null) {
+                return false;
+            }
+            try {
+                int length = in.readInt();
+                if (length == END) {
+                    lastWord = bytes(in.readInt());
+                    return false;
+                }
+                in.skipNBytes(length);
+                return true;
+            } catch (IOException e) {
+                throw new UncheckedIOException(e);
+            }
+        }
+
         /** What stands behind the rows; to be asked for at the end. */
         public byte[] lastWord() {
             if (lastWord == null) {

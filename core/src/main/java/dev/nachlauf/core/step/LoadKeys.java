@@ -66,6 +66,33 @@ public final class LoadKeys {
                                 .noneMatch(result -> of.formula().slots().contains(result.slot())));
     }
 
+    /**
+     * Whether no key of a write can stand twice: rows were combined by its fields, and nothing was done to these since. It
+     * says nothing of keys that differ, but are equal to the target.
+     */
+    public boolean isDistinct(int index) {
+        PlannedStep.Combine combined = null;
+        for (PlannedStep step : plan.steps()) {
+            if (step instanceof PlannedStep.Combine combine) {
+                combined = combine;
+            } else if (step.changesRows()
+                    || step instanceof PlannedStep.Assign assign
+                            && combined != null
+                            && combined.into().contains(assign.slot())) {
+                combined = null;
+            }
+        }
+        PlannedWrite write = plan.writes().get(index);
+        Set<Integer> slots = new HashSet<>();
+        for (int field : write.key()) {
+            Output output = write.fields().get(field);
+            if (output.source() instanceof Source.Of of && of.formula().isField() && !output.fromText()) {
+                slots.addAll(of.formula().slots());
+            }
+        }
+        return combined != null && slots.containsAll(combined.into());
+    }
+
     private static boolean isTrue(FlowRow row, PlannedWrite write) {
         if (write.when().isEmpty() || write.late()) {
             return true;

@@ -218,13 +218,25 @@ public final class Shaping {
             if (row != null) {
                 return FlowCodec.decode(row);
             }
+            hearLastWord();
+            return null;
+        }
+
+        /** Passes over all rows that are left. */
+        public void passOver(Runnable pulse) {
+            while (reader.pass()) {
+                pulse.run();
+            }
+            hearLastWord();
+        }
+
+        private void hearLastWord() {
             List<@Nullable Object> lastWord = ValueCodec.decode(reader.lastWord());
             read = lastWord.getFirst() instanceof Long rows ? rows : 0;
             warnings = lastWord.stream()
                     .skip(1)
                     .map(values -> ProblemRecord.of((List<?>) values))
                     .toList();
-            return null;
         }
 
         @Override
