@@ -33,7 +33,6 @@ class HabitsTest {
     private static final String TABLE = "a table: one entry after the other";
     private static final String ONE_SWITCH = "one switch over all forms of a tree";
     private static final String ONE_STORY = "one story that is read from top to bottom";
-    private static final String TO_DIVIDE = "to be divided by whoever changes it next";
 
     private static final Map<String, String> LONG_FILES = Map.ofEntries(
             Map.entry("cli/JobCommands", TABLE),
@@ -44,8 +43,7 @@ class HabitsTest {
             Map.entry("core/formula/Checker", ONE_SWITCH),
             Map.entry("core/formula/Compiler", ONE_SWITCH),
             Map.entry("core/formula/ValueParser", ONE_SWITCH),
-            Map.entry("core/function/TextFunctions", TABLE),
-            Map.entry("core/step/Treatments", TABLE));
+            Map.entry("core/function/TextFunctions", TABLE));
 
     private static final Map<String, String> LONG_METHODS = Map.ofEntries(
             Map.entry("connectors/database/mariadb/MariadbSystem.lookUp", ONE_STORY),
@@ -56,8 +54,7 @@ class HabitsTest {
             Map.entry("core/function/PatternFunctions.all", TABLE),
             Map.entry("core/function/TextFunctions.all", TABLE),
             Map.entry("core/record/CellCodec.write", ONE_SWITCH),
-            Map.entry("core/run/BatchLedger.corrected", ONE_STORY),
-            Map.entry("core/step/Treatments.combine", TABLE));
+            Map.entry("core/run/BatchLedger.corrected", ONE_STORY));
 
     /** Main sources by module-relative name, such as {@code core/formula/Compiler}. */
     private static Map<String, Path> sources() throws IOException {

@@ -1,7 +1,7 @@
 /**
- * What every connector has to pass. Start at {@link dev.nachlauf.contract.TargetContract}: extend it, say how to open
- * the target, and its tests run. The in-memory target in {@code memory} passes them first; {@code postgresql} starts a
- * private cluster for tests. Used by tests only; nothing that ships knows this module.
+ * What every connector has to pass. Start at {@link dev.nachlauf.contract.target.TargetContract}. The targets in {@code
+ * memory} pass it first, one of each kind; {@code mariadb} and {@code postgresql} start private servers for tests, {@code formula} compares
+ * formulas with PostgreSQL. Used by tests only; nothing that ships knows this module.
  */
 @NullMarked
 package dev.nachlauf.contract;

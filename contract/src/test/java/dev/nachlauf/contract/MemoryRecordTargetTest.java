@@ -1,6 +1,7 @@
 package dev.nachlauf.contract;
 
 import dev.nachlauf.contract.memory.RecordSystem;
+import dev.nachlauf.contract.target.RecordTargetContract;
 import dev.nachlauf.core.system.Writes;
 
 class MemoryRecordTargetTest extends RecordTargetContract {

@@ -1,6 +1,7 @@
 package dev.nachlauf.contract;
 
 import dev.nachlauf.contract.memory.MemorySystem;
+import dev.nachlauf.contract.target.AtomicTargetContract;
 import dev.nachlauf.core.system.FieldDescription;
 import dev.nachlauf.core.system.RecordDescription;
 import dev.nachlauf.core.system.RecordDescription.UniqueKey;

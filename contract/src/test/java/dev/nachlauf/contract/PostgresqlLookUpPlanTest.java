@@ -2,6 +2,7 @@ package dev.nachlauf.contract;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import dev.nachlauf.contract.target.Matches;
 import dev.nachlauf.core.system.LooksUp;
 import dev.nachlauf.core.system.Target;
 import dev.nachlauf.core.system.TargetUse;

@@ -3,6 +3,7 @@ package dev.nachlauf.contract;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import dev.nachlauf.contract.target.Applied;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.system.Answer;
 import dev.nachlauf.core.system.Change;

@@ -2,6 +2,8 @@ package dev.nachlauf.contract;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import dev.nachlauf.contract.target.Applied;
+import dev.nachlauf.contract.target.Matches;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.record.CellCodec;
 import dev.nachlauf.core.record.RowBlock;

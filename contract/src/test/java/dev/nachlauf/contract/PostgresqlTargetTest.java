@@ -4,6 +4,9 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.nachlauf.connectors.database.postgresql.PostgresqlType;
+import dev.nachlauf.contract.target.Applied;
+import dev.nachlauf.contract.target.AtomicTargetContract;
+import dev.nachlauf.contract.target.Matches;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Place;
 import dev.nachlauf.core.problem.Problem;

@@ -202,14 +202,7 @@ public final class ChangeSet {
 
     /** The rows of these of which a record is changed. */
     public int[] changes(int[] among) {
-        int[] changes = new int[among.length];
-        int count = 0;
-        for (int row : among) {
-            if (kind(row).isChange()) {
-                changes[count++] = row;
-            }
-        }
-        return Arrays.copyOf(changes, count);
+        return IntStream.of(among).filter(row -> kind(row).isChange()).toArray();
     }
 
     /** Whether a field of the row's record is changed; of a new or removed record none is said to be. */

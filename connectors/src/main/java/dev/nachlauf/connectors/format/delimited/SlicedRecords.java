@@ -1,13 +1,9 @@
 package dev.nachlauf.connectors.format.delimited;
 
-import dev.nachlauf.connectors.format.encoding.DecodedText;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.UncheckedIOException;
-import java.nio.ByteBuffer;
-import java.nio.charset.CharacterCodingException;
 import java.nio.charset.Charset;
-import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
 import java.util.BitSet;
 import java.util.Set;
@@ -27,10 +23,8 @@ final class SlicedRecords extends Records {
     /** Equals no byte. */
     private static final int NO_BYTE = 0x100;
 
-    private static final char UNKNOWN = '\uFFFD';
-
     private final InputStream text;
-    private final Charset charset;
+    private final SliceTaker taker;
     private final int delimiter;
     private final int quote;
     private final int comment;
@@ -43,19 +37,11 @@ final class SlicedRecords extends Records {
     private boolean ended;
     private long line = 1;
     private boolean openQuote;
-    private @Nullable BitSet needed;
-
-    private String[] cells = new String[16];
-    private int count;
-    private boolean blank;
-    private boolean broken;
-    private boolean lines;
-    private boolean endsInLines;
 
     /** @param text behind its byte order mark */
     SlicedRecords(InputStream text, Charset charset, Layout layout) {
         this.text = text;
-        this.charset = charset;
+        this.taker = new SliceTaker(charset);
         this.delimiter = layout.delimiter().charAt(0);
         this.quote = layout.quote() == Layout.NONE ? NO_BYTE : layout.quote();
         this.comment = layout.comment() == Layout.NONE ? NO_BYTE : layout.comment();
@@ -79,7 +65,7 @@ final class SlicedRecords extends Records {
 
     @Override
     void needOnly(BitSet fields) {
-        needed = fields;
+        taker.needOnly(fields);
     }
 
     @Override
@@ -166,10 +152,7 @@ final class SlicedRecords extends Records {
 
     private Fields row() {
         long first = line;
-        count = 0;
-        blank = true;
-        broken = false;
-        lines = false;
+        taker.begin();
         boolean goesOn = true;
         while (goesOn) {
             if (has() && bytes[at] == quote) {
@@ -181,8 +164,7 @@ final class SlicedRecords extends Records {
             at += goesOn ? 1 : 0;
         }
         passBreak();
-        return new Fields(
-                first, Arrays.asList(Arrays.copyOf(cells, count)), new Marks(blank, broken, lines, endsInLines));
+        return taker.fields(first);
     }
 
     /** A field without quotes around it; those in it are characters like others. */
@@ -197,8 +179,7 @@ final class SlicedRecords extends Records {
             }
             at = i;
         } while (at == end && more());
-        endsInLines = false;
-        take(bytes, start + from, at - start - from, found < 0);
+        taker.take(bytes, start + from, at - start - from, found < 0, false);
     }
 
     /** A field in quotes; a quote in it is doubled. */
@@ -225,14 +206,12 @@ final class SlicedRecords extends Records {
             }
         }
         openQuote = open;
-        lines |= breaks;
-        endsInLines = breaks;
         int length = at - start - from - (open ? 0 : 1);
         if (doubled) {
             byte[] single = withoutDoubled(start + from, length);
-            take(single, 0, single.length, found < 0);
+            taker.take(single, 0, single.length, found < 0, breaks);
         } else {
-            take(bytes, start + from, length, found < 0);
+            taker.take(bytes, start + from, length, found < 0, breaks);
         }
         if (!open && has() && bytes[at] != delimiter && !isBreak(bytes[at])) {
             throw new Malformed("a character behind the quote that ends a field");
@@ -247,50 +226,6 @@ final class SlicedRecords extends Records {
             i += bytes[i] == quote ? 1 : 0;
         }
         return Arrays.copyOf(single, size);
-    }
-
-    /** Takes a field; what is beyond the most a row may have is only counted once. */
-    private void take(byte[] of, int from, int length, boolean beyondAscii) {
-        if (length > LONGEST_FIELD) {
-            throw new Malformed("a field of more than " + LONGEST_FIELD + " bytes");
-        }
-        boolean taken = length > 0 && (needed == null || needed.get(count));
-        String cell = beyondAscii
-                ? decoded(of, from, length)
-                : taken ? new String(of, from, length, StandardCharsets.ISO_8859_1) : "";
-        blank &= beyondAscii ? cell.isBlank() : blank && isBlank(of, from, length);
-        if (count <= DelimitedReader.MOST_FIELDS) {
-            if (count == cells.length) {
-                cells = Arrays.copyOf(cells, count * 2);
-            }
-            cells[count++] = taken ? cell : "";
-        }
-    }
-
-    private static boolean isBlank(byte[] of, int from, int length) {
-        for (int i = from; i < from + length; i++) {
-            if (!Character.isWhitespace(of[i])) {
-                return false;
-            }
-        }
-        return true;
-    }
-
-    /** Bytes that are no characters are told from the character that stands for such ones elsewhere. */
-    private String decoded(byte[] of, int from, int length) {
-        String cell = new String(of, from, length, charset);
-        if (cell.indexOf(UNKNOWN) < 0) {
-            return cell;
-        }
-        try {
-            cell = DecodedText.decoder(charset)
-                    .decode(ByteBuffer.wrap(of, from, length))
-                    .toString();
-        } catch (CharacterCodingException e) {
-            throw new UncheckedIOException(e);
-        }
-        broken |= cell.indexOf(DecodedText.REPLACEMENT) >= 0;
-        return cell;
     }
 
     @Override

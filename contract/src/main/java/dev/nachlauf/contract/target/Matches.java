@@ -1,4 +1,4 @@
-package dev.nachlauf.contract;
+package dev.nachlauf.contract.target;
 
 import dev.nachlauf.core.record.ByteSink;
 import dev.nachlauf.core.record.CellCodec;

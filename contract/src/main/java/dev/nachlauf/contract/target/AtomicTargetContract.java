@@ -1,4 +1,4 @@
-package dev.nachlauf.contract;
+package dev.nachlauf.contract.target;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
