@@ -12,7 +12,7 @@ ratios = sorted(ours / script for script, ours in pairs)
 table = "\n".join(f"| {rows:,} | {made:,} | {ours:.1f} s | {ours / rows * 1e6:.1f} s | {peak} MB |" for rows, peak, ours, made in growth)
 section = f"""## Shaped loads
 
-Measured by `bench/shaped` on {datetime.date.today()}: overnight stays summed per hut and day (`combine`, three figures), which must see the whole source; rows are sorted on disk. The
+Measured by `bench/shaped` on {datetime.date.today()}: overnight stays summed per hut and day (`combine`, three figures), which must see the whole source; two passes over the file add them up. The
 script (`bench/reference/days.sql`) stages the file and groups it in the database, without outcomes or before-images; product and script take turns, and both leave the same sums.
 
 1,000,000 stays: script {statistics.median(script for script, _ in pairs):.1f} s, product {statistics.median(ours for _, ours in pairs):.1f} s; ratio {statistics.median(ratios):.2f} (median of {len(pairs)} pairs, {ratios[0]:.2f} – {ratios[-1]:.2f}).

@@ -26,14 +26,6 @@ final class HalfSent {
             ProblemCode.OUTCOME_UNKNOWN,
             "The run was interrupted while it sent this row, and the record is neither as it was nor as it should be.",
             "Look the record up before you send the row again.");
-    private static final Problem GROUP = Problem.of(
-            ProblemCode.GROUP_REJECTED,
-            "A row that belongs together with this one is rejected.",
-            "Correct that row; both are sent again together.");
-    private static final Problem CHANGED = Problem.of(
-            ProblemCode.CHANGED_MEANWHILE,
-            "Somebody changed the record after the run was interrupted.",
-            "Send the row again.");
 
     private final Attempt attempt;
     private final Plan plan;
@@ -93,7 +85,7 @@ final class HalfSent {
         switch (answers.kind(row)) {
             case DONE -> batch.done(place, answers.id(row, changes));
             case REFUSED -> batch.refuse(place, answers.problems(row).toArray(Problem[]::new));
-            case MOVED -> batch.refuse(place, CHANGED);
+            case MOVED -> batch.refuse(place, LateRejects.CHANGED);
             case UNKNOWN -> batch.refuse(place, BatchInHand.UNKNOWN);
             case NONE -> batch.refuse(place);
         }
@@ -134,7 +126,7 @@ final class HalfSent {
         void refuse(int line, Problem... problems) {
             LedgerRow row = lines.get(line);
             List<Problem> all = refused.computeIfAbsent(row.position(), any -> new ArrayList<>());
-            all.addAll(problems.length == 0 && all.isEmpty() ? List.of(GROUP) : List.of(problems));
+            all.addAll(problems.length == 0 && all.isEmpty() ? List.of(LateRejects.GROUP) : List.of(problems));
             groups.add(row.group());
             lines.set(line, row.refused(all));
         }

@@ -27,11 +27,6 @@ import java.util.stream.IntStream;
  * what has been written of it.
  */
 final class HalfWritten {
-    private static final Problem CHANGED = Problem.of(
-            ProblemCode.CHANGED_MEANWHILE,
-            "Somebody changed the record after the run was interrupted.",
-            "Send the row again.");
-
     private final Attempt attempt;
     private final Plan plan;
     private final Targets targets;
@@ -101,7 +96,7 @@ final class HalfWritten {
             switch (answers.kind(row)) {
                 case DONE -> any = true;
                 case REFUSED -> refuse(rows.get(row), answers.problems(row), refused, groups);
-                case NONE, MOVED -> refuse(rows.get(row), List.of(CHANGED), refused, groups);
+                case NONE, MOVED -> refuse(rows.get(row), List.of(LateRejects.CHANGED), refused, groups);
                 case UNKNOWN -> refuse(rows.get(row), List.of(BatchInHand.UNKNOWN), refused, groups);
             }
         }
@@ -148,12 +143,7 @@ final class HalfWritten {
     }
 
     private List<Problem> said(LedgerRow row, Map<Long, List<Problem>> refused, Set<Integer> open) {
-        List<Problem> problems = new ArrayList<>(refused.getOrDefault(
-                row.position(),
-                List.of(Problem.of(
-                        ProblemCode.GROUP_REJECTED,
-                        "A row that belongs together with this one is rejected.",
-                        "Correct that row; both are sent again together."))));
+        List<Problem> problems = new ArrayList<>(refused.getOrDefault(row.position(), List.of(LateRejects.GROUP)));
         String written = plan.writes().stream()
                 .filter(write -> !open.contains(targets.connection(plan.writes().indexOf(write))))
                 .map(write -> write.connection() + " " + write.target().name())

@@ -4,6 +4,7 @@ import dev.nachlauf.core.load.LoadPlanner;
 import dev.nachlauf.core.plan.Plan;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.record.Origin;
 import dev.nachlauf.core.step.FlowRow;
 import dev.nachlauf.core.step.RowFlow;
@@ -15,6 +16,15 @@ import java.util.Objects;
 
 /** Makes rejects of rows that were written to the ledger before they were refused: the raw rows are read once more. */
 final class LateRejects {
+    static final Problem CHANGED = Problem.of(
+            ProblemCode.CHANGED_MEANWHILE,
+            "Somebody changed the record after the run was interrupted.",
+            "Send the row again.");
+    static final Problem GROUP = Problem.of(
+            ProblemCode.GROUP_REJECTED,
+            "A row that belongs together with this one is rejected.",
+            "Correct that row; both are sent again together.");
+
     private final Plan plan;
     private final Survey.RowSupply source;
 
