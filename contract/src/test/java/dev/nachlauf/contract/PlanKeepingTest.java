@@ -181,18 +181,36 @@ class PlanKeepingTest {
                 .isEqualTo(8L);
     }
 
-    @Test
-    void aPlanThatIsInterruptedGoesOnWithWhatItKnows() {
-        huts.add(values("hut_code", "H-3", "name", "Stone", "beds", 4L));
+    private static Quiet diesAt(int where) {
         AtomicBoolean died = new AtomicBoolean();
-        Quiet observer = new Quiet() {
+        return new Quiet() {
             @Override
             public void reached(Point point, int batch) {
-                if (batch == 3 && died.compareAndSet(false, true)) {
+                if (batch == where && died.compareAndSet(false, true)) {
                     throw new CannotGoOn(Problem.of(ProblemCode.UNREACHABLE, "Died.", ""));
                 }
             }
         };
+    }
+
+    @Test
+    void numbersOfNewRecordsGoOnWhereAPlanWasInterrupted() {
+        Quiet observer = diesAt(2);
+        HutLoad load = new HutLoad(huts, planned, scratch);
+        assertThatThrownBy(() -> load.run(HutLoad.huts(450), "", PLAN, observer))
+                .isInstanceOf(CannotGoOn.class);
+        assertThat(load.run(HutLoad.huts(450), "", PLAN, observer).state()).isEqualTo(RunState.FINISHED);
+        assertThat(planned.rows(1, 3))
+                .hasSize(450)
+                .extracting(LedgerRow::id)
+                .doesNotHaveDuplicates()
+                .allMatch(id -> (Long) id < 0);
+    }
+
+    @Test
+    void aPlanThatIsInterruptedGoesOnWithWhatItKnows() {
+        huts.add(values("hut_code", "H-3", "name", "Stone", "beds", 4L));
+        Quiet observer = diesAt(3);
         RunPolicy plan = new RunPolicy(false, 1, 100_000, true);
         assertThatThrownBy(() -> twice(planned, plan, observer)).isInstanceOf(CannotGoOn.class);
         assertThat(planned.chunks()).hasSize(3);

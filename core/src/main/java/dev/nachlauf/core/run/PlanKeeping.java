@@ -18,13 +18,10 @@ final class PlanKeeping implements Delivery {
         this.planned = planned;
         this.guard = guard;
         this.ledger = new BatchLedger(attempt.plan(), targets.cells());
-        attempt.records().chunks().forEach(head -> take(attempt.records().chunk(head.batch())));
-    }
-
-    private void take(Chunk chunk) {
-        if (planned.isAsked()) {
-            planned.take(ledger.rows(chunk));
-        }
+        // what an earlier attempt has planned, and the numbers that it gave, are known again
+        attempt.records()
+                .chunks()
+                .forEach(head -> planned.take(ledger.rows(attempt.records().chunk(head.batch()))));
     }
 
     @Override
@@ -36,7 +33,9 @@ final class PlanKeeping implements Delivery {
         }
         attempt.observer().reached(RunObserver.Point.BEFORE_LEDGER, hand.batch().number());
         attempt.records().save(chunk, List.of());
-        take(chunk);
+        if (planned.isAsked()) {
+            planned.take(ledger.rows(chunk));
+        }
         planner.written();
         attempt.observer().written(guard.counts());
         return true;
