@@ -358,6 +358,32 @@ class RecordDeliveryTest {
     }
 
     @Test
+    void whatIsRefusedAfterTheRunDiedSaysInRejectAndLedgerWhatStands() throws IOException {
+        RecordSystem shop = new RecordSystem(Orders.ORDER, Orders.LINE);
+        Set<Object> seen = new HashSet<>();
+        shop.ways(key -> key.equals(1L) && seen.add(key) ? Way.GONE : Way.THERE_AND_BACK);
+        assertThatThrownBy(() -> orders(shop, new Quiet())).isInstanceOf(CannotGoOn.class);
+        shop.refuse(values -> "rope".equals(values.get("article"))
+                ? Optional.of(Problem.of(ProblemCode.CHECK_FAILED, "No rope.", ""))
+                : Optional.empty());
+        RunResult result = orders(shop, new Quiet());
+        assertThat(shop.records("order")).hasSize(2);
+        assertThat(shop.records("line")).extracting(line -> line.get("article")).containsExactly("flour", "gas");
+        assertThat(rejects()).containsExactly("2 check-failed half-written");
+        assertThat(kept.rejects.getFirst().cells()).containsExactly("O-1", "H-1", "2", "rope");
+        assertThat(kept.rows(2, 3))
+                .filteredOn(row -> row.outcome() == Outcome.REJECTED)
+                .singleElement()
+                .satisfies(row -> {
+                    assertThat(row.number()).isEqualTo(2);
+                    assertThat(row.note()).isEqualTo("check-failed half-written");
+                });
+        assertThat(result.balance().tally().writes().get(1).inserted()).isEqualTo(2);
+        assertThat(result.balance().tally().writes().get(1).refused()).isEqualTo(1);
+        assertThat(result.balance().tally().elsewhere()).isEqualTo(1);
+    }
+
+    @Test
     void wholeBatchesAndSingleRecordsAreNotWrittenTogether() {
         MemorySystem atomic = new MemorySystem(Orders.LINE);
         RecordSystem single = new RecordSystem(Orders.ORDER);

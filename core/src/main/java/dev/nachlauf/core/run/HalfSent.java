@@ -51,7 +51,7 @@ final class HalfSent {
                 finish(work, w, batch);
             }
         }
-        batch.tellWhatStands();
+        batch.conclude();
         attempt.records()
                 .replace(ledger.corrected(
                         chunk, batch.lines, rejects.of(before, batch.refused), Collections.emptySortedMap()));
@@ -94,7 +94,10 @@ final class HalfSent {
     /** The lines of the batch as they become, and the rows that are refused by now. */
     private final class Batch {
         private final List<LedgerRow> lines;
+        private final Set<Integer> refusedLines = new HashSet<>();
+        /** Why rows are refused, by their position. */
         private final Map<Long, List<Problem>> refused = new HashMap<>();
+
         private final Set<Long> groups = new HashSet<>();
         private final Map<Long, Set<String>> written = new HashMap<>();
 
@@ -128,11 +131,11 @@ final class HalfSent {
             List<Problem> all = refused.computeIfAbsent(row.position(), any -> new ArrayList<>());
             all.addAll(problems.length == 0 && all.isEmpty() ? List.of(LateRejects.GROUP) : List.of(problems));
             groups.add(row.group());
-            lines.set(line, row.refused(all));
+            refusedLines.add(line);
         }
 
-        /** Rejects of which something is written say so. */
-        void tellWhatStands() {
+        /** Rejects of which something is written say so, and the lines say what the rejects do. */
+        void conclude() {
             Set<Long> told = new HashSet<>();
             for (LedgerRow row : lines) {
                 List<Problem> problems = refused.get(row.position());
@@ -141,6 +144,10 @@ final class HalfSent {
                     problems.add(RecordDelivery.stands(names));
                 }
             }
+            refusedLines.forEach(line -> {
+                LedgerRow row = lines.get(line);
+                lines.set(line, row.refused(refused.getOrDefault(row.position(), List.of())));
+            });
         }
     }
 }

@@ -255,7 +255,7 @@ public final class LoadRun {
             PlannedRecords planned = new PlannedRecords(plan, targets);
             References references = new References(planned.finder(finder));
             BatchPlanner planner = new BatchPlanner(plan, targets, planned, references, planned::give);
-            return new BatchWriter(planner, new PlanKeeping(attempt, targets, planner, planned, guard));
+            return new BatchWriter(planner, new PlanKeeping(attempt, targets, planner, planned, guard).resumed());
         }
         StoredRecords stored = (write, rows, which, found) -> targets.of(write).find(rows, which, found);
         BatchPlanner planner = new BatchPlanner(plan, targets, stored, new References(finder), NewIds.RESERVED);

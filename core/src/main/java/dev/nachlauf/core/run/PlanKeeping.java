@@ -18,10 +18,14 @@ final class PlanKeeping implements Delivery {
         this.planned = planned;
         this.guard = guard;
         this.ledger = new BatchLedger(attempt.plan(), targets.cells());
-        // what an earlier attempt has planned, and the numbers that it gave, are known again
-        attempt.records()
-                .chunks()
-                .forEach(head -> planned.take(ledger.rows(attempt.records().chunk(head.batch()))));
+    }
+
+    /** Goes on where an earlier attempt was interrupted: what it has planned, and the numbers that it gave, are known. */
+    PlanKeeping resumed() {
+        for (Chunk.Head head : attempt.records().chunks()) {
+            planned.take(ledger.rows(attempt.records().chunk(head.batch())));
+        }
+        return this;
     }
 
     @Override

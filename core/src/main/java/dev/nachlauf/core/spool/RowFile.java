@@ -107,16 +107,9 @@ public final class RowFile {
 
         /** The next row; null at the end. */
         public byte @Nullable [] next() {
-            if (lastWord != null) {
-                return null;
-            }
             try {
-                int length = in.readInt();
-                if (length == END) {
-                    lastWord = bytes(in.readInt());
-                    return null;
-                }
-                return bytes(length);
+                int length = length();
+                return length == END ? null : bytes(length);
             } catch (IOException e) {
                 throw new UncheckedIOException(e);
             }
@@ -124,20 +117,27 @@ public final class RowFile {
 
         /** Passes over the next row; false at the end. */
         public boolean pass() {
-            if (lastWord != null) {
-                return false;
-            }
             try {
-                int length = in.readInt();
-                if (length == END) {
-                    lastWord = bytes(in.readInt());
-                    return false;
+                int length = length();
+                if (length != END) {
+                    in.skipNBytes(length);
                 }
-                in.skipNBytes(length);
-                return true;
+                return length != END;
             } catch (IOException e) {
                 throw new UncheckedIOException(e);
             }
+        }
+
+        /** How long the next row is; where there is none, the last word is read. */
+        private int length() throws IOException {
+            if (lastWord != null) {
+                return END;
+            }
+            int length = in.readInt();
+            if (length == END) {
+                lastWord = bytes(in.readInt());
+            }
+            return length;
         }
 
         /** What stands behind the rows; to be asked for at the end. */

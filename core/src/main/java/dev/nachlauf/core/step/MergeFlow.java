@@ -14,50 +14,33 @@ import org.jspecify.annotations.Nullable;
  * all.
  */
 final class MergeFlow implements RowFlow {
-    private static final long MOST = Runtime.getRuntime().maxMemory() / 6;
+    /** As many bytes the groups may take. */
+    static final long MOST = Runtime.getRuntime().maxMemory() / 6;
+
     private static final int LOOK_EVERY = 1 << 12;
     private static final long NOBODY = 0;
 
     private final Supplier<RowFlow> upstream;
-    private final int level;
     private final int step;
     private final int[] by;
     private final Supplier<Merging> merging;
     private final Function<RowFlow, RowFlow> sorted;
     private final Runnable pulse;
     private final long most;
-
-    private final KeyNumbers numbers = new KeyNumbers();
-    /** The position of the first row of each group, and the number of the first one that is rejected. */
-    private long[] first = new long[1 << 8];
-
-    private long[] because = new long[1 << 8];
-    private @Nullable Merging merged;
     private RowFlow rows;
     private boolean added;
+    /** Null before they are added up, and where they were too many. */
+    private @Nullable Groups groups;
 
     /**
      * Merges rows.
      *
-     * @param upstream gives the same rows each time, in the order of the source
-     * @param level how many steps above this one change the number of rows
+     * @param upstream gives the same rows each time, in the order of the source; no step has changed their number
      * @param sorted merges the rows of a flow by sorting them
+     * @param most about how many bytes the groups may take
      */
     MergeFlow(
             Supplier<RowFlow> upstream,
-            int level,
-            int step,
-            List<Integer> by,
-            Supplier<Merging> merging,
-            Function<RowFlow, RowFlow> sorted,
-            Runnable pulse) {
-        this(upstream, level, step, by, merging, sorted, pulse, MOST);
-    }
-
-    /** @param most about how many bytes the groups may take */
-    MergeFlow(
-            Supplier<RowFlow> upstream,
-            int level,
             int step,
             List<Integer> by,
             Supplier<Merging> merging,
@@ -65,7 +48,6 @@ final class MergeFlow implements RowFlow {
             Runnable pulse,
             long most) {
         this.upstream = upstream;
-        this.level = level;
         this.step = step;
         this.by = by.stream().mapToInt(Integer::intValue).toArray();
         this.merging = merging;
@@ -75,35 +57,68 @@ final class MergeFlow implements RowFlow {
         this.rows = upstream.get();
     }
 
+    /** What is known of the groups after the first pass. */
+    private static final class Groups {
+        private final KeyNumbers numbers = new KeyNumbers();
+        private final Merging merging;
+        /** The position of the first row of each, and the number of the first one that is rejected. */
+        private long[] first = new long[1 << 8];
+
+        private long[] because = new long[1 << 8];
+
+        Groups(Merging merging) {
+            this.merging = merging;
+        }
+
+        void add(byte[] key, FlowRow row) {
+            int group = number(key, row);
+            if (row.isAlive()) {
+                merging.add(group, row);
+            } else if (because[group] == NOBODY) {
+                because[group] = row.source().number();
+            }
+        }
+
+        private int number(byte[] key, FlowRow row) {
+            int before = numbers.count();
+            int group = numbers.number(key);
+            if (group == before) {
+                if (group == first.length) {
+                    first = Arrays.copyOf(first, group * 2);
+                    because = Arrays.copyOf(because, group * 2);
+                }
+                first[group] = row.position();
+            }
+            return group;
+        }
+
+        long bytes() {
+            return merging.bytes() + numbers.bytes() + 16L * first.length;
+        }
+    }
+
     @Override
     public @Nullable FlowRow next() {
         if (!added) {
             added = true;
-            Merging all = addUp();
+            groups = addUp();
             rows.close();
-            rows = all == null ? sorted.apply(upstream.get()) : upstream.get();
-            merged = all;
+            rows = groups == null ? sorted.apply(upstream.get()) : upstream.get();
         }
-        return merged == null ? rows.next() : next(merged);
+        return groups == null ? rows.next() : next(groups);
     }
 
     /** Null where there are too many groups. */
-    private @Nullable Merging addUp() {
-        Merging all = merging.get();
+    private @Nullable Groups addUp() {
+        Groups all = new Groups(merging.get());
         long read = 0;
         for (FlowRow row = rows.next(); row != null; row = rows.next()) {
             pulse.run();
             byte[] key = key(row);
-            if (key == null) {
-                continue;
+            if (key != null) {
+                all.add(key, row);
             }
-            int group = group(key, row);
-            if (row.isAlive()) {
-                all.add(group, row);
-            } else if (because[group] == NOBODY) {
-                because[group] = row.source().number();
-            }
-            if (++read % LOOK_EVERY == 0 && all.bytes() + numbers.bytes() + 16L * first.length > most) {
+            if (++read % LOOK_EVERY == 0 && all.bytes() > most) {
                 return null;
             }
         }
@@ -111,38 +126,25 @@ final class MergeFlow implements RowFlow {
     }
 
     private byte @Nullable [] key(FlowRow row) {
-        return row.skipped() == null ? GroupFlow.agreement(row, level, by) : null;
+        return row.skipped() == null ? GroupFlow.agreement(row, 0, by) : null;
     }
 
-    private int group(byte[] key, FlowRow row) {
-        int before = numbers.count();
-        int group = numbers.number(key);
-        if (group == before) {
-            if (group == first.length) {
-                first = Arrays.copyOf(first, group * 2);
-                because = Arrays.copyOf(because, group * 2);
-            }
-            first[group] = row.position();
-        }
-        return group;
-    }
-
-    private @Nullable FlowRow next(Merging all) {
+    private @Nullable FlowRow next(Groups all) {
         for (FlowRow row = rows.next(); row != null; row = rows.next()) {
             pulse.run();
             byte[] key = key(row);
             if (key == null) {
                 return row;
             }
-            int group = numbers.find(key);
-            if (because[group] != NOBODY) {
+            int group = all.numbers.find(key);
+            if (all.because[group] != NOBODY) {
                 if (row.isAlive()) {
-                    row.reject(step, GroupFlow.groupRejected(because[group]));
+                    row.reject(step, GroupFlow.groupRejected(all.because[group]));
                 }
                 return row;
             }
-            if (first[group] == row.position()) {
-                return all.made(group, row);
+            if (all.first[group] == row.position()) {
+                return all.merging.made(group, row);
             }
         }
         return null;

@@ -136,7 +136,7 @@ public final class Shaping {
     }
 
     private RowFlow merged(Supplier<RowFlow> rows, PlannedStep step, List<Integer> by, Supplier<Merging> merging) {
-        return new MergeFlow(rows, 0, step.index(), by, merging, flow -> behind(flow, 0, step), pulse);
+        return new MergeFlow(rows, step.index(), by, merging, flow -> behind(flow, 0, step), pulse, MergeFlow.MOST);
     }
 
     /** The rows behind the last step, for a look that nobody stops. */

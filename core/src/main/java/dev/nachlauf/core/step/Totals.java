@@ -3,6 +3,7 @@ package dev.nachlauf.core.step;
 import dev.nachlauf.core.formula.Aggregation;
 import dev.nachlauf.core.formula.Aggregation.Word;
 import dev.nachlauf.core.formula.Evaluator;
+import dev.nachlauf.core.value.Values;
 import java.math.BigDecimal;
 import java.util.Arrays;
 import java.util.HashMap;
@@ -10,8 +11,8 @@ import java.util.Map;
 import org.jspecify.annotations.Nullable;
 
 /**
- * The running results of one aggregate for many groups, which are known by number. What {@link Accumulator} does for one,
- * in a few bytes for each: most numbers are 64 bits and a scale.
+ * The running results of one aggregate for many groups, which are known by number. Nulls are left out; of nothing the sum
+ * is null and the count 0. Most results are numbers, and take 64 bits and a scale.
  */
 final class Totals {
     private static final byte NOTHING = Byte.MIN_VALUE;
@@ -56,7 +57,29 @@ final class Totals {
             return;
         }
         Object before = scales[group] == NOTHING ? null : value(group);
-        put(group, before == null ? value : Accumulator.joined(word, before, value));
+        put(group, before == null ? value : joined(before, value));
+    }
+
+    private Object joined(Object before, Object value) {
+        return switch (word) {
+            case SUM -> sum(before, value);
+            case MIN -> Values.compare(value, before) < 0 ? value : before;
+            case MAX -> Values.compare(value, before) > 0 ? value : before;
+            case LAST -> value;
+            case FIRST, COUNT -> before;
+        };
+    }
+
+    /** Integers stay integers; beyond 64 bits the row is rejected. */
+    private static Object sum(Object a, Object b) {
+        if (a instanceof Long left && b instanceof Long right) {
+            try {
+                return Math.addExact(left, right);
+            } catch (ArithmeticException e) {
+                throw Values.outOfRange();
+            }
+        }
+        return Values.bounded(Values.decimal(a).add(Values.decimal(b)));
     }
 
     private void put(int group, Object value) {

@@ -15,14 +15,16 @@ import org.jspecify.annotations.Nullable;
 final class WholeLoadFlow implements RowFlow {
     private final RowFlow rows;
     private final PlannedStep.WholeLoad step;
-    private final List<Accumulator> totals;
+    /** All rows are one group. */
+    private final List<Totals> totals;
+
     private final Consumer<Problem> warnings;
     private boolean judged;
 
     WholeLoadFlow(RowFlow rows, PlannedStep.WholeLoad step, Consumer<Problem> warnings) {
         this.rows = rows;
         this.step = step;
-        this.totals = Accumulator.of(step.calls());
+        this.totals = step.calls().stream().map(Totals::new).toList();
         this.warnings = warnings;
     }
 
@@ -33,7 +35,7 @@ final class WholeLoadFlow implements RowFlow {
             judge();
         } else if (row.isAlive()) {
             try {
-                totals.forEach(total -> total.add(row.slots()));
+                totals.forEach(total -> total.add(0, row.slots()));
             } catch (ValueProblem problem) {
                 throw new CannotGoOn(problem.inField("whole-load"));
             }
@@ -46,7 +48,7 @@ final class WholeLoadFlow implements RowFlow {
             return;
         }
         judged = true;
-        Object[] results = totals.stream().map(Accumulator::result).toArray();
+        Object[] results = totals.stream().map(total -> total.result(0)).toArray();
         Object truth;
         try {
             truth = step.formula().evaluator().evaluate(results);
@@ -57,7 +59,7 @@ final class WholeLoadFlow implements RowFlow {
             return;
         }
         String found = totals.stream()
-                .map(total -> String.valueOf(Values.text(total.result())))
+                .map(total -> String.valueOf(Values.text(total.result(0))))
                 .collect(Collectors.joining(", "));
         String sentence = step.message() + (step.message().endsWith(".") ? " Found: " : ". Found: ") + found + ".";
         if (step.warning()) {

@@ -125,7 +125,6 @@ class MergeFlowTest {
     private MergeFlow merged(Plan plan, PlannedStep.Combine combine, Supplier<RowFlow> upstream, long most) {
         return new MergeFlow(
                 upstream,
-                0,
                 combine.index(),
                 combine.by(),
                 Merging.of(combine, plan.facts()),

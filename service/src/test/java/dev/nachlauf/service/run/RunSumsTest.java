@@ -55,4 +55,14 @@ class RunSumsTest {
         assertThat(stepwise.totals().counts().read() + stepwise.totals().inDoubt())
                 .isEqualTo(300);
     }
+
+    @Test
+    void aBatchThatIsToldOtherwiseCountsOnce() {
+        RunSums doubtful = RunSums.NONE.plus(chunk(0, Chunk.State.DONE)).plus(chunk(1, Chunk.State.PENDING));
+        RunSums meantOtherwise = doubtful.replaced(chunk(1, Chunk.State.PENDING), chunk(1, Chunk.State.PENDING));
+        assertThat(meantOtherwise).isEqualTo(doubtful);
+        RunSums done = doubtful.replaced(chunk(1, Chunk.State.PENDING), chunk(1, Chunk.State.DONE));
+        assertThat(done).isEqualTo(RunSums.of(List.of(chunk(0, Chunk.State.DONE), chunk(1, Chunk.State.DONE))));
+        assertThat(done.totals().inDoubt()).isZero();
+    }
 }

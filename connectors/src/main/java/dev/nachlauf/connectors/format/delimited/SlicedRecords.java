@@ -19,7 +19,7 @@ final class SlicedRecords extends Records {
             Set.of("UTF-8", "US-ASCII", "ISO-8859-1", "ISO-8859-15", "windows-1252", "windows-1250");
     private static final int BUFFER = 1 << 16;
     /** Bounds what a row can cost, in bytes. */
-    private static final int MOST = 1 << 26;
+    private static final int MOST = 1 << 25;
     /** Equals no byte. */
     private static final int NO_BYTE = 0x100;
 
@@ -33,6 +33,9 @@ final class SlicedRecords extends Records {
     private int start;
 
     private int at;
+    /** Where the field begins, from the beginning of the row. */
+    private int field;
+
     private int end;
     private boolean ended;
     private long line = 1;
@@ -86,6 +89,9 @@ final class SlicedRecords extends Records {
     private boolean more() {
         if (ended) {
             return false;
+        }
+        if (at - start - field > LONGEST_FIELD) {
+            throw new Malformed("a field of more than " + LONGEST_FIELD + " bytes");
         }
         if (start > 0) {
             System.arraycopy(bytes, start, bytes, 0, end - start);
@@ -152,6 +158,7 @@ final class SlicedRecords extends Records {
 
     private Fields row() {
         long first = line;
+        field = 0;
         taker.begin();
         boolean goesOn = true;
         while (goesOn) {
@@ -169,7 +176,7 @@ final class SlicedRecords extends Records {
 
     /** A field without quotes around it; those in it are characters like others. */
     private void plain() {
-        int from = at - start;
+        field = at - start;
         int found = 0;
         do {
             byte[] here = bytes;
@@ -179,13 +186,13 @@ final class SlicedRecords extends Records {
             }
             at = i;
         } while (at == end && more());
-        taker.take(bytes, start + from, at - start - from, found < 0, false);
+        taker.take(bytes, start + field, at - start - field, found < 0, false);
     }
 
     /** A field in quotes; a quote in it is doubled. */
     private void quoted() {
         at++;
-        int from = at - start;
+        field = at - start;
         int found = 0;
         boolean doubled = false;
         boolean breaks = false;
@@ -206,12 +213,12 @@ final class SlicedRecords extends Records {
             }
         }
         openQuote = open;
-        int length = at - start - from - (open ? 0 : 1);
+        int length = at - start - field - (open ? 0 : 1);
         if (doubled) {
-            byte[] single = withoutDoubled(start + from, length);
+            byte[] single = withoutDoubled(start + field, length);
             taker.take(single, 0, single.length, found < 0, breaks);
         } else {
-            taker.take(bytes, start + from, length, found < 0, breaks);
+            taker.take(bytes, start + field, length, found < 0, breaks);
         }
         if (!open && has() && bytes[at] != delimiter && !isBreak(bytes[at])) {
             throw new Malformed("a character behind the quote that ends a field");
