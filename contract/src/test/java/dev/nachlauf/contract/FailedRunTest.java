@@ -9,8 +9,9 @@ import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.run.Chunk;
-import dev.nachlauf.core.run.LoadRun;
+import dev.nachlauf.core.run.LedgerWrites;
 import dev.nachlauf.core.run.PendingBatches;
+import dev.nachlauf.core.run.RunBalance;
 import dev.nachlauf.core.run.RunObserver.Point;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -76,16 +77,26 @@ class FailedRunTest {
         }));
         assertThat(met).isSameAs(failure);
         boolean settled = new PendingBatches(connection -> memory, kept)
-                .settle(List.of(
-                        new PendingBatches.Write("register", "order", List.of("order_no"), List.of("order_no", "hut")),
-                        new PendingBatches.Write(
-                                "register",
-                                "line",
-                                List.of("order_id", "line_no"),
-                                List.of("order_id", "line_no", "article"))));
+                .settle(new LedgerWrites(
+                        List.of(
+                                new LedgerWrites.Write(
+                                        "order",
+                                        "register",
+                                        "order",
+                                        List.of("order_no"),
+                                        List.of("order_no", "hut"),
+                                        true),
+                                new LedgerWrites.Write(
+                                        "line",
+                                        "register",
+                                        "line",
+                                        List.of("order_id", "line_no"),
+                                        List.of("order_id", "line_no", "article"),
+                                        false)),
+                        false));
         assertThat(settled).isTrue();
         assertThat(kept.chunks()).allMatch(head -> head.state() == Chunk.State.DONE);
-        Balance balance = LoadRun.balance(2L * ORDERS, kept.chunks(), false);
+        Balance balance = RunBalance.of(2L * ORDERS, kept.chunks(), false);
         assertThat(balance.gap()).isEmpty();
         assertThat(balance.unknown()).isZero();
         assertThat(balance.unreached()).isPositive();

@@ -9,7 +9,9 @@ import dev.nachlauf.core.plan.Planner;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.record.SourceColumn;
 import dev.nachlauf.core.record.SourceField;
+import dev.nachlauf.core.run.LedgerWrites;
 import dev.nachlauf.core.run.LoadRun;
+import dev.nachlauf.core.run.ReviewedRun;
 import dev.nachlauf.core.run.RunObserver;
 import dev.nachlauf.core.run.RunPolicy;
 import dev.nachlauf.core.run.RunResult;
@@ -26,6 +28,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.LongPredicate;
 import java.util.function.Supplier;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
@@ -100,6 +103,28 @@ final class HutLoad {
                         this::find,
                         folder)
                 .execute();
+    }
+
+    /** Writes what was planned of a file, without some rows. */
+    RunResult release(String csv, Kept planned, LongPredicate leftOut, RunPolicy policy, RunObserver observer) {
+        return new ReviewedRun(
+                        "1",
+                        1,
+                        plan(""),
+                        () -> new DelimitedFormat().read(file(csv), FormatOptions.NONE),
+                        connection -> system,
+                        planned,
+                        kept,
+                        leftOut,
+                        observer,
+                        policy,
+                        folder)
+                .execute();
+    }
+
+    /** The writes as a ledger knows them. */
+    LedgerWrites writes() {
+        return LedgerWrites.of(plan(""));
     }
 
     private List<Found> find(Finding finding, List<Object[]> keys) {

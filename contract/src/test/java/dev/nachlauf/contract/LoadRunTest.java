@@ -11,8 +11,8 @@ import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.run.Chunk;
 import dev.nachlauf.core.run.LedgerRow;
-import dev.nachlauf.core.run.LoadRun;
 import dev.nachlauf.core.run.Reject;
+import dev.nachlauf.core.run.RunBalance;
 import dev.nachlauf.core.run.RunObserver;
 import dev.nachlauf.core.run.RunPolicy;
 import dev.nachlauf.core.run.RunResult;
@@ -150,7 +150,7 @@ class LoadRunTest {
                     .isEqualTo("The rows are no longer those that were written."
                             + " Batch 2 was written, but the rows end before it.");
         });
-        assertThat(LoadRun.balance(200, kept.chunks(), true).gap())
+        assertThat(RunBalance.of(200, kept.chunks(), true).gap())
                 .hasValue("The ledger holds 300 rows, but only 200 were read.");
     }
 

@@ -8,7 +8,9 @@ import dev.nachlauf.core.plan.Planner;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.record.SourceColumn;
 import dev.nachlauf.core.record.SourceField;
+import dev.nachlauf.core.run.LedgerWrites;
 import dev.nachlauf.core.run.LoadRun;
+import dev.nachlauf.core.run.ReviewedRun;
 import dev.nachlauf.core.run.RunObserver;
 import dev.nachlauf.core.run.RunPolicy;
 import dev.nachlauf.core.run.RunResult;
@@ -27,6 +29,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.LongPredicate;
 import java.util.stream.Stream;
 
 /** Orders with lines, two record types, and a job that loads them into a system in memory. */
@@ -148,5 +151,28 @@ final class Orders {
                                 keys.stream().map(key -> Found.NOTHING).toList(),
                         folder)
                 .execute();
+    }
+
+    /** Writes what was planned of the file that was loaded last, without some rows. */
+    RunResult release(Kept planned, LongPredicate leftOut, RunPolicy policy, RunObserver observer) {
+        Path file = folder.resolve("orders.csv");
+        return new ReviewedRun(
+                        "1",
+                        1,
+                        plan(""),
+                        () -> new DelimitedFormat().read(SourceBytes.of("orders.csv", file), FormatOptions.NONE),
+                        connection -> connection.equals("shop") ? lines : memory,
+                        planned,
+                        kept,
+                        leftOut,
+                        observer,
+                        policy,
+                        folder)
+                .execute();
+    }
+
+    /** The writes as a ledger knows them. */
+    LedgerWrites writes() {
+        return LedgerWrites.of(plan(""));
     }
 }

@@ -12,6 +12,7 @@ import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.run.Chunk;
 import dev.nachlauf.core.run.LedgerRow;
 import dev.nachlauf.core.run.RunPolicy;
+import dev.nachlauf.core.run.RunPolicy.Purpose;
 import dev.nachlauf.core.run.RunResult;
 import dev.nachlauf.core.run.RunState;
 import java.io.IOException;
@@ -27,7 +28,7 @@ import org.junit.jupiter.api.io.TempDir;
 
 /** Runs of which everything is planned and kept, and nothing is sent. */
 class PlanKeepingTest {
-    private static final RunPolicy PLAN = new RunPolicy(false, 100, 100_000, true);
+    private static final RunPolicy PLAN = new RunPolicy(Purpose.DRY_RUN, false, 100, 100_000);
     private static final RunPolicy WRITE = new RunPolicy(false, 100, 100_000);
 
     @TempDir
@@ -100,10 +101,20 @@ class PlanKeepingTest {
     }
 
     @Test
-    void aLimitHoldsAPlanToo() {
+    void aLimitEndsNoPlanButIsTold() {
         String csv = HutLoad.huts(90) + "H-91;x;many;\n".repeat(10);
-        RunResult plan = new HutLoad(huts, planned, scratch).run(csv, "limits: { rejected: 5% }\n", PLAN, new Quiet());
-        assertThat(plan.state()).isEqualTo(RunState.HELD);
+        String limit = "limits: { rejected: 5% }\n";
+        RunResult plan = new HutLoad(huts, planned, scratch).run(csv, limit, PLAN, new Quiet());
+        assertThat(plan.state()).isEqualTo(RunState.FINISHED);
+        assertThat(plan.balance().counts().inserted()).isEqualTo(90);
+        assertThat(plan.warnings()).extracting(Problem::code).containsExactly(ProblemCode.LIMIT_FORESEEN);
+        RunPolicy review = new RunPolicy(Purpose.REVIEW, false, 100, 100_000);
+        RunResult held = new HutLoad(huts, written, scratch).run(csv, limit, review, new Quiet());
+        assertThat(held.state()).isEqualTo(RunState.HELD);
+        assertThat(held.reasons())
+                .extracting(Problem::code)
+                .containsExactly(ProblemCode.HELD_FOR_REVIEW, ProblemCode.LIMIT_CROSSED);
+        assertThat(huts.records()).isEmpty();
     }
 
     private static final String ORDERS = "no;hut;line;article\n"
@@ -165,7 +176,7 @@ class PlanKeepingTest {
     void aSecondWriteFindsWhatTheFirstOnePlanned() {
         huts.add(values("hut_code", "H-2", "name", "Old fern", "beds", 9L));
         huts.add(values("hut_code", "H-3", "name", "Stone", "beds", 4L));
-        RunResult plan = twice(planned, new RunPolicy(false, 1, 100_000, true), new Quiet());
+        RunResult plan = twice(planned, new RunPolicy(Purpose.DRY_RUN, false, 1, 100_000), new Quiet());
         assertThat(huts.records()).hasSize(2);
         RunResult run = twice(written, new RunPolicy(false, 1, 100_000), new Quiet());
         assertThat(plan.balance()).isEqualTo(run.balance());
@@ -211,7 +222,7 @@ class PlanKeepingTest {
     void aPlanThatIsInterruptedGoesOnWithWhatItKnows() {
         huts.add(values("hut_code", "H-3", "name", "Stone", "beds", 4L));
         Quiet observer = diesAt(3);
-        RunPolicy plan = new RunPolicy(false, 1, 100_000, true);
+        RunPolicy plan = new RunPolicy(Purpose.DRY_RUN, false, 1, 100_000);
         assertThatThrownBy(() -> twice(planned, plan, observer)).isInstanceOf(CannotGoOn.class);
         assertThat(planned.chunks()).hasSize(3);
         RunResult result = twice(planned, plan, observer);
@@ -237,7 +248,7 @@ class PlanKeepingTest {
 
     private RunResult likeAnother(Kept kept, boolean planOnly) {
         String csv = "code;name;beds;status\nH-1;Larch;Stone;\nH-2;Fern;Larch;\nH-3;Moss;Fern;\nH-4;Ivy;Nobody;\n";
-        RunPolicy oneByOne = new RunPolicy(false, 1, 100_000, planOnly);
+        RunPolicy oneByOne = new RunPolicy(planOnly ? Purpose.DRY_RUN : Purpose.WRITE, false, 1, 100_000);
         return new HutLoad(huts, kept, scratch).of(LIKE_ANOTHER).run(csv, "", oneByOne, new Quiet());
     }
 

@@ -1,6 +1,5 @@
 package dev.nachlauf.core.run;
 
-import dev.nachlauf.core.plan.Plan;
 import dev.nachlauf.core.system.Answers;
 import dev.nachlauf.core.system.Target.Token;
 import java.util.ArrayList;
@@ -19,7 +18,7 @@ final class AtomicDelivery implements Delivery {
     private static final int PATIENCE = 3;
 
     private final Attempt attempt;
-    private final Plan plan;
+    private final LedgerWrites writes;
     private final Targets targets;
     private final BatchPlanner planner;
     private final RejectGuard guard;
@@ -30,12 +29,12 @@ final class AtomicDelivery implements Delivery {
 
     AtomicDelivery(Attempt attempt, Targets targets, BatchPlanner planner, RejectGuard guard) {
         this.attempt = attempt;
-        this.plan = attempt.plan();
+        this.writes = attempt.writes();
         this.targets = targets;
         this.planner = planner;
         this.guard = guard;
-        this.ledger = new BatchLedger(plan, targets.cells());
-        this.simple = plan.isSimple();
+        this.ledger = new BatchLedger(writes, targets.cells());
+        this.simple = writes.simple();
     }
 
     @Override
@@ -110,7 +109,7 @@ final class AtomicDelivery implements Delivery {
 
     private Verdict apply(Work work, BatchInHand hand, boolean lastTime) {
         int refusedBefore = hand.countRefused();
-        for (int w = 0; w < plan.writes().size(); w++) {
+        for (int w = 0; w < writes.count(); w++) {
             int[] moved = applyOnce(work, w, hand, hand.changing(w));
             if (moved.length > 0 && simple) {
                 planner.decide(w, hand, moved);

@@ -1,6 +1,5 @@
 package dev.nachlauf.core.run;
 
-import dev.nachlauf.core.plan.Plan;
 import dev.nachlauf.core.system.Target.UnitId;
 
 /**
@@ -8,7 +7,7 @@ import dev.nachlauf.core.system.Target.UnitId;
  *
  * @param epoch which take-over of the run it is
  */
-record Attempt(String run, long epoch, Plan plan, RunRecords records, RunObserver observer) {
+record Attempt(String run, long epoch, LedgerWrites writes, RunRecords records, RunObserver observer) {
     /** The name of the unit of work in which a batch is written. */
     UnitId unit(int batch) {
         return new UnitId(run, epoch, batch);

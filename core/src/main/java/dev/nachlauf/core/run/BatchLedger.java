@@ -1,11 +1,9 @@
 package dev.nachlauf.core.run;
 
-import dev.nachlauf.core.load.Counts;
 import dev.nachlauf.core.load.Fate;
 import dev.nachlauf.core.load.LoadPlanner;
 import dev.nachlauf.core.load.Outcome;
 import dev.nachlauf.core.load.Tally;
-import dev.nachlauf.core.plan.Plan;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.record.Origin;
 import dev.nachlauf.core.step.TargetRow;
@@ -13,23 +11,21 @@ import dev.nachlauf.core.system.Cells;
 import dev.nachlauf.core.system.Target.Token;
 import dev.nachlauf.core.value.Values;
 import java.util.ArrayList;
-import java.util.HashSet;
 import java.util.List;
-import java.util.Set;
 import java.util.SortedMap;
 import org.jspecify.annotations.Nullable;
 
 /** The ledger of a batch: one line per row and write, counts, and rejects. */
 final class BatchLedger {
-    private final Plan plan;
+    private final LedgerWrites writes;
     private final List<Cells> cells;
     private final int main;
 
     /** @param cells how each write's target spells its records */
-    BatchLedger(Plan plan, List<Cells> cells) {
-        this.plan = plan;
+    BatchLedger(LedgerWrites writes, List<Cells> cells) {
+        this.writes = writes;
         this.cells = cells;
-        this.main = plan.writes().indexOf(plan.main());
+        this.main = writes.main();
     }
 
     /** What became of a batch, or will have when its connections commit. */
@@ -51,7 +47,7 @@ final class BatchLedger {
         Batch batch = hand.batch();
         LedgerBlock lines = new LedgerBlock(cells);
         List<Reject> rejects = new ArrayList<>();
-        BatchSums sums = new BatchSums(plan);
+        BatchSums sums = new BatchSums(writes);
         for (int row = 0; row < batch.size(); row++) {
             Fate fate = hand.fate(row);
             sums.came(hand, row, fate);
@@ -87,7 +83,7 @@ final class BatchLedger {
         return taken;
     }
 
-    private static Chunk.State state(SortedMap<Integer, Token> tokens) {
+    static Chunk.State state(SortedMap<Integer, Token> tokens) {
         return tokens.isEmpty() ? Chunk.State.DONE : Chunk.State.PENDING;
     }
 
@@ -183,73 +179,6 @@ final class BatchLedger {
             }
         }
         return rejects;
-    }
-
-    /** The lines of a chunk. */
-    List<LedgerRow> rows(Chunk chunk) {
-        return ChunkCodec.rows(chunk.rows(), keyWidth(), fields());
-    }
-
-    private int keyWidth() {
-        return plan.writes().stream()
-                .mapToInt(write -> write.key().size())
-                .max()
-                .orElse(0);
-    }
-
-    private int fields() {
-        return plan.writes().stream()
-                .mapToInt(write -> write.fields().size())
-                .max()
-                .orElse(0);
-    }
-
-    /**
-     * The chunk of a batch of which a write refused rows after another one had written them.
-     *
-     * @param rows its lines as they are now
-     * @param more the rejects that it did not have
-     */
-    Chunk corrected(Chunk chunk, List<LedgerRow> rows, List<Reject> more, SortedMap<Integer, Token> tokens) {
-        Chunk.Head before = chunk.head();
-        LedgerBlock lines = new LedgerBlock(ChunkCodec.cells(chunk.rows(), cells));
-        BatchSums sums = new BatchSums(plan);
-        Set<Long> refusedByMain = new HashSet<>();
-        for (LedgerRow row : rows) {
-            lines.add(row);
-            if (row.passed()) {
-                sums.outcome(row.write(), row.outcome());
-            }
-            if (row.outcome() == Outcome.UPDATED) {
-                sums.changed(row.write(), row.changed());
-            }
-            if (row.outcome() == Outcome.REJECTED && row.write() == main) {
-                refusedByMain.add(row.position());
-            }
-        }
-        sums.requireTaken(before);
-        long elsewhere = more.stream()
-                .filter(reject -> !refusedByMain.contains(reject.position()))
-                .count();
-        long sources = more.stream().map(Reject::number).distinct().count();
-        Counts read = before.counts();
-        Chunk.Head head = new Chunk.Head(
-                before.batch(),
-                before.range(),
-                Counts.reading(read.read(), read.skipped(), read.rejected(), read.warned())
-                        .plus(sums.main()),
-                new Tally(
-                        before.tally().steps(),
-                        sums.writes(),
-                        before.tally().elsewhere() + elsewhere,
-                        before.tally().sources() + sources,
-                        before.tally().refused() + sources),
-                sums.fieldCounts(),
-                tokens,
-                state(tokens));
-        List<Reject> rejects = new ArrayList<>(ChunkCodec.rejects(chunk.rejects()));
-        rejects.addAll(more);
-        return new Chunk(head, lines.pack(), ChunkCodec.packRejects(rejects));
     }
 
     /** The raw row as text. */

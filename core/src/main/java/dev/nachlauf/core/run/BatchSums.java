@@ -4,8 +4,6 @@ import dev.nachlauf.core.load.Counts;
 import dev.nachlauf.core.load.Fate;
 import dev.nachlauf.core.load.Outcome;
 import dev.nachlauf.core.load.StepCount;
-import dev.nachlauf.core.plan.Plan;
-import dev.nachlauf.core.plan.PlannedWrite;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
@@ -21,7 +19,7 @@ import java.util.stream.LongStream;
 final class BatchSums {
     private static final int OUTCOMES = Outcome.values().length;
 
-    private final Plan plan;
+    private final LedgerWrites writes;
     private final int main;
     private final long[][] outcomes;
     private final long[][] fields;
@@ -35,14 +33,13 @@ final class BatchSums {
     private long untaken;
     private long elsewhere;
 
-    BatchSums(Plan plan) {
-        this.plan = plan;
-        this.main = plan.writes().indexOf(plan.main());
-        int writes = plan.writes().size();
-        outcomes = new long[writes][OUTCOMES];
-        fields = new long[writes][];
-        for (int w = 0; w < writes; w++) {
-            fields[w] = new long[plan.writes().get(w).fields().size()];
+    BatchSums(LedgerWrites writes) {
+        this.writes = writes;
+        this.main = writes.main();
+        outcomes = new long[writes.count()][OUTCOMES];
+        fields = new long[writes.count()][];
+        for (int w = 0; w < fields.length; w++) {
+            fields[w] = new long[writes.get(w).fields().size()];
         }
     }
 
@@ -202,11 +199,11 @@ final class BatchSums {
     Map<String, Long> fieldCounts() {
         Map<String, Long> counts = new TreeMap<>();
         for (int w = 0; w < fields.length; w++) {
-            PlannedWrite write = plan.writes().get(w);
+            LedgerWrites.Write write = writes.get(w);
             String prefix = w == main ? "" : write.name() + ".";
             for (int field = 0; field < fields[w].length; field++) {
                 if (fields[w][field] > 0) {
-                    counts.put(prefix + write.fieldNames().get(field), fields[w][field]);
+                    counts.put(prefix + write.fields().get(field), fields[w][field]);
                 }
             }
         }

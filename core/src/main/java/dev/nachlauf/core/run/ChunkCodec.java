@@ -37,9 +37,13 @@ public final class ChunkCodec {
         return block[0] == LedgerBlock.VERSION ? LedgerLines.of(block).rows() : firstFormat(block, keyWidth, fields);
     }
 
-    /** How the targets of the run's writes spelled its records; {@code otherwise} of chunks that don't say it. */
-    static List<Cells> cells(byte[] block, List<Cells> otherwise) {
-        return block[0] == LedgerBlock.VERSION ? LedgerLines.of(block).cells() : otherwise;
+    /** A chunk, unpacked; {@code cells} is how one is read that doesn't say how its records are spelled. */
+    static ChunkLines unpack(Chunk chunk, LedgerWrites writes, List<Cells> cells) {
+        byte[] block = chunk.rows();
+        LedgerLines lines = block[0] == LedgerBlock.VERSION
+                ? LedgerLines.of(block)
+                : new LedgerLines(cells, firstFormat(block, writes.keyWidth(), writes.fieldWidth()));
+        return new ChunkLines(chunk.head(), lines.cells(), lines.rows(), rejects(chunk.rejects()));
     }
 
     private static List<LedgerRow> firstFormat(byte[] block, int keyWidth, int fields) {

@@ -1,6 +1,5 @@
 package dev.nachlauf.core.run;
 
-import dev.nachlauf.core.plan.Plan;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.system.Answers;
@@ -28,36 +27,42 @@ final class HalfSent {
             "Look the record up before you send the row again.");
 
     private final Attempt attempt;
-    private final Plan plan;
+    private final LedgerWrites writes;
     private final Targets targets;
     private final LateRejects rejects;
-    private final BatchLedger ledger;
+    private final LinesLedger ledger;
     private final RecordSender sender;
 
     HalfSent(Attempt attempt, Targets targets, LateRejects rejects) {
         this.attempt = attempt;
-        this.plan = attempt.plan();
+        this.writes = attempt.writes();
         this.targets = targets;
         this.rejects = rejects;
-        this.ledger = new BatchLedger(plan, targets.cells());
+        this.ledger = new LinesLedger(writes, targets.cells());
         this.sender = new RecordSender(targets);
     }
 
+    /** Finishes what an interrupted attempt has begun. */
     void finish(Chunk chunk) {
-        List<LedgerRow> before = ledger.rows(chunk);
+        finish(ledger.unpack(chunk), UNCLEAR);
+    }
+
+    /** @param otherwise what is said of a record that is neither as it was nor as it should be */
+    void finish(ChunkLines meant, Problem otherwise) {
+        List<LedgerRow> before = meant.rows();
         Batch batch = new Batch(new ArrayList<>(before));
-        try (Work work = targets.begin(attempt.unit(chunk.head().batch()))) {
-            for (int w = 0; w < plan.writes().size(); w++) {
-                finish(work, w, batch);
+        try (Work work = targets.begin(attempt.unit(meant.head().batch()))) {
+            for (int w = 0; w < writes.count(); w++) {
+                finish(work, w, batch, otherwise);
             }
         }
         batch.conclude();
         attempt.records()
                 .replace(ledger.corrected(
-                        chunk, batch.lines, rejects.of(before, batch.refused), Collections.emptySortedMap()));
+                        meant, batch.lines, rejects.of(before, batch.refused), Collections.emptySortedMap()));
     }
 
-    private void finish(Work work, int write, Batch batch) {
+    private void finish(Work work, int write, Batch batch, Problem otherwise) {
         int[] places = batch.open(write);
         if (places.length == 0) {
             return;
@@ -76,7 +81,7 @@ final class HalfSent {
             switch (now.as(i)) {
                 case AFTER -> batch.done(places[i], now.id(i));
                 case BEFORE -> hear(batch, places[i], i, changes, answers);
-                case OTHERWISE -> batch.refuse(places[i], UNCLEAR);
+                case OTHERWISE -> batch.refuse(places[i], otherwise);
             }
         }
     }
@@ -121,8 +126,7 @@ final class HalfSent {
             LedgerRow row = lines.get(line);
             lines.set(line, row.identified(id));
             written.computeIfAbsent(row.group(), any -> new LinkedHashSet<>())
-                    .add(plan.writes().get(row.write()).connection() + " "
-                            + plan.writes().get(row.write()).target().name());
+                    .add(writes.get(row.write()).target());
         }
 
         /** Refuses the line's row; without a reason, because of its group. */
@@ -140,7 +144,7 @@ final class HalfSent {
             for (LedgerRow row : lines) {
                 List<Problem> problems = refused.get(row.position());
                 Set<String> names = written.get(row.group());
-                if (problems != null && names != null && !plan.isSimple() && told.add(row.position())) {
+                if (problems != null && names != null && !writes.simple() && told.add(row.position())) {
                     problems.add(RecordDelivery.stands(names));
                 }
             }

@@ -13,6 +13,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.function.Supplier;
 
 /** Makes rejects of rows that were written to the ledger before they were refused: the raw rows are read once more. */
 final class LateRejects {
@@ -25,12 +26,22 @@ final class LateRejects {
             "A row that belongs together with this one is rejected.",
             "Correct that row; both are sent again together.");
 
-    private final Plan plan;
-    private final Survey.RowSupply source;
+    private final Supplier<RowFlow> source;
 
+    /** Those of a run. */
     LateRejects(Plan plan, Survey.RowSupply source) {
-        this.plan = plan;
+        this(() -> source.open(plan));
+    }
+
+    private LateRejects(Supplier<RowFlow> source) {
         this.source = source;
+    }
+
+    /** Those of a run that reads no source: they hold no raw row. */
+    static LateRejects withoutRows() {
+        return new LateRejects(() -> {
+            throw new CannotGoOn(Problem.of(ProblemCode.FILE_MISSING, "There is no source.", ""));
+        });
     }
 
     /**
@@ -51,7 +62,7 @@ final class LateRejects {
             Origin origin = Origin.line(row.source(), row.line());
             rejects.put(position, new Reject(row.number(), position, 1, origin, shown(row), List.of(), problems));
         });
-        try (RowFlow flow = source.open(plan)) {
+        try (RowFlow flow = source.get()) {
             for (FlowRow row = flow.next(); row != null; row = flow.next()) {
                 Reject reject = rejects.get(row.position());
                 if (reject != null) {

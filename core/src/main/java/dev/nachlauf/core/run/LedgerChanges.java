@@ -40,7 +40,22 @@ final class LedgerChanges {
 
     /** What lines of one write say, each of which changes a record. */
     ChangeSet of(List<LedgerRow> lines) {
-        return ChangeSet.of(cells, lines.stream().map(this::change).toList());
+        ChangeSet changes = ChangeSet.of(cells, lines.stream().map(this::change).toList());
+        for (int row = 0; row < lines.size(); row++) {
+            if (lines.get(row).outcome() == Outcome.DELETED) {
+                known(changes, row, lines.get(row));
+            }
+        }
+        return changes;
+    }
+
+    /** What a record must still hold to be removed: what the line knows of it. */
+    private void known(ChangeSet changes, int row, LedgerRow line) {
+        for (int i = 0; i < fields.length; i++) {
+            if (line.changed().isEmpty() || line.changed().get(fields[i])) {
+                changes.change(row, i);
+            }
+        }
     }
 
     private Change change(LedgerRow line) {

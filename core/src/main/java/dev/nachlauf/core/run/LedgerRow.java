@@ -101,6 +101,25 @@ public record LedgerRow(
         return new LedgerRow(number, position, group, write, source, line, outcome, intent, passed, taken, note, known);
     }
 
+    /** The same line with what the target says that the record holds now. */
+    LedgerRow stored(@Nullable Object[] stored) {
+        @Nullable Object[] after = values.after.clone();
+        for (int field = values.changed.nextSetBit(0); field >= 0; field = values.changed.nextSetBit(field + 1)) {
+            after[field] = stored[field];
+        }
+        return with(outcome, new Values(values.key, values.id, values.mark, values.changed, values.before, after));
+    }
+
+    /** The same line with all that the record held which was removed. */
+    LedgerRow removed(@Nullable Object[] held) {
+        return with(outcome, new Values(values.key, values.id, values.mark, values.changed, held, NOTHING));
+    }
+
+    /** The same line with another outcome and record. */
+    LedgerRow with(Outcome other, Values record) {
+        return new LedgerRow(number, position, group, write, source, line, other, other, passed, taken, note, record);
+    }
+
     /** The same line, had the write refused the row. */
     LedgerRow refused(List<Problem> problems) {
         return new LedgerRow(
@@ -115,6 +134,29 @@ public record LedgerRow(
                 passed,
                 taken,
                 codes(problems),
+                Values.none(values.key));
+    }
+
+    /** The same line without notes and without a group: its row stands for itself. */
+    LedgerRow alone() {
+        return new LedgerRow(
+                number, position, position, write, source, line, outcome, intent, passed, taken, "", values);
+    }
+
+    /** The line of its row, had no write taken it. */
+    LedgerRow skipped(int main, String why) {
+        return new LedgerRow(
+                number,
+                position,
+                group,
+                main,
+                source,
+                line,
+                Outcome.SKIPPED,
+                Outcome.SKIPPED,
+                false,
+                false,
+                why,
                 Values.none(values.key));
     }
 

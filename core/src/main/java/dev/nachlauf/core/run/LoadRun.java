@@ -1,8 +1,6 @@
 package dev.nachlauf.core.run;
 
 import dev.nachlauf.core.load.Balance;
-import dev.nachlauf.core.load.Counts;
-import dev.nachlauf.core.load.Tally;
 import dev.nachlauf.core.plan.Plan;
 import dev.nachlauf.core.plan.PlannedStep;
 import dev.nachlauf.core.plan.PlannedWrite;
@@ -27,6 +25,11 @@ import java.util.stream.Collectors;
 public final class LoadRun {
     /** So many rejects are shown of a run that is held before they are written. */
     private static final int MOST_FORESEEN = 10_000;
+
+    private static final Problem AS_ASKED = Problem.of(
+            ProblemCode.HELD_FOR_REVIEW,
+            "The run is held as asked: everything is planned, and nothing is written.",
+            "Look at what is planned, leave rows out, then release the run, or discard it.");
 
     private final Attempt attempt;
     private final Plan plan;
@@ -60,7 +63,7 @@ public final class LoadRun {
             RunPolicy policy,
             RecordFinder finder,
             Path scratch) {
-        this.attempt = new Attempt(run, epoch, plan, records, observer);
+        this.attempt = new Attempt(run, epoch, LedgerWrites.of(plan), records, observer);
         this.plan = plan;
         this.source = source;
         this.systems = systems;
@@ -80,9 +83,11 @@ public final class LoadRun {
      * @throws RunRecords.Fenced where another process has taken the run over
      */
     public RunResult execute() {
-        try (Targets targets = Targets.open(plan, systems, records, observer)) {
+        try (Targets targets = Targets.open(TargetOpening.of(plan), systems, records, observer)) {
             settling(targets).settle();
-            records.foresee(List.of());
+            if (!policy.planOnly()) {
+                records.foresee(List.of());
+            }
             return stepsAndWrites(targets);
         } catch (Pulse.StopHeard e) {
             return new RunResult(RunState.STOPPED, List.of(), balance(Math.max(seen, known())));
@@ -103,7 +108,12 @@ public final class LoadRun {
                 return new RunResult(RunState.FAILED, said(survey), balance(Math.max(survey.rows(), known())));
             }
             RejectGuard guard = new RejectGuard(
-                    plan.job().limits().rejected(), policy, survey.rows(), survey.foreseen(), counts(), tally());
+                    plan.job().limits().rejected(),
+                    policy,
+                    survey.rows(),
+                    survey.foreseen(),
+                    RunBalance.counts(records.chunks()),
+                    RunBalance.tally(records.chunks()));
             Optional<Problem> held = guard.checkBefore();
             if (held.isPresent()) {
                 foresee(survey, targets);
@@ -131,67 +141,23 @@ public final class LoadRun {
     }
 
     private Survey.RowSupply rows() {
-        return plan.isShaped()
-                ? any -> Shaping.kept(records.shaped()
-                        .orElseThrow(() -> new CannotGoOn(Problem.of(
-                                ProblemCode.FILE_MISSING, "What the steps made of the rows is no longer kept.", ""))))
-                : Survey.straight(source, scratch, pulse);
+        return Survey.rows(plan, source, records, scratch, pulse);
     }
 
     private Settling settling(Targets targets) {
         LateRejects rejects = new LateRejects(plan, rows());
         Settling.Endings endings = new Settling.Endings(
                 new HalfWritten(attempt, targets, rejects), new HalfSent(attempt, targets, rejects));
-        return new Settling(Settling.of(plan, targets), records, Optional.of(endings), pulse);
-    }
-
-    private Tally tally() {
-        return tally(records.chunks());
-    }
-
-    /** What the chunks say of steps and writes, but for those in doubt. */
-    public static Tally tally(List<Chunk.Head> chunks) {
-        return chunks.stream()
-                .filter(head -> head.state().isKnown())
-                .map(Chunk.Head::tally)
-                .reduce(Tally.NONE, Tally::plus);
+        return new Settling(Settling.of(attempt.writes(), targets), records, Optional.of(endings), pulse);
     }
 
     private Balance balance(long rows) {
-        boolean simple = plan.isSimple()
-                && new StepTally(plan).isLevel()
-                && plan.writes().getFirst().when().isEmpty();
-        return balance(rows, records.chunks(), simple);
-    }
-
-    /**
-     * The balance of a run by its chunks.
-     *
-     * @param rows the rows that were read, counted by themselves
-     * @param simple whether every row that passes goes to one write
-     */
-    public static Balance balance(long rows, List<Chunk.Head> chunks, boolean simple) {
-        long unknown = chunks.stream()
-                .filter(head -> head.state() == Chunk.State.PENDING)
-                .mapToLong(head -> head.counts().read())
-                .sum();
-        return new Balance(rows, counts(chunks), tally(chunks), simple, unknown);
-    }
-
-    private Counts counts() {
-        return counts(records.chunks());
-    }
-
-    private static Counts counts(List<Chunk.Head> chunks) {
-        return chunks.stream()
-                .filter(head -> head.state().isKnown())
-                .map(Chunk.Head::counts)
-                .reduce(Counts.NONE, Counts::plus);
+        return RunBalance.of(rows, records.chunks(), RunBalance.isSimple(plan));
     }
 
     /** As many rows the ledger holds already: they were read, though this attempt has not come to them. */
     private long known() {
-        return records.chunks().stream().mapToLong(head -> head.counts().read()).sum();
+        return RunBalance.rows(records.chunks());
     }
 
     private List<Problem> said(Survey survey) {
@@ -270,28 +236,41 @@ public final class LoadRun {
         Balance balance = balance(survey.rows());
         Optional<String> gap = balance.gap();
         if (gap.isPresent()) {
-            return broken(survey, balance, gap.get());
+            return RunBalance.broken(survey.warnings(), balance, gap.get());
         }
-        if (guard.crossed().isPresent()) {
+        if (guard.crossed().isPresent() && !policy.planOnly()) {
             return new RunResult(RunState.HELD, List.of(guard.crossed().get()), survey.warnings(), balance);
         }
         if (balance.unreached() == 0) {
-            return new RunResult(RunState.FINISHED, List.of(), survey.warnings(), balance);
+            return complete(survey, guard, balance);
         }
         return observer.stopRequested()
                 ? new RunResult(RunState.STOPPED, List.of(), survey.warnings(), balance)
-                : broken(
-                        survey,
+                : RunBalance.broken(
+                        survey.warnings(),
                         balance,
                         balance.unreached() + " of " + balance.read()
                                 + " rows are in no batch, though nobody stopped the run.");
     }
 
-    private static RunResult broken(Survey survey, Balance balance, String gap) {
-        return new RunResult(
-                RunState.FAILED,
-                List.of(Problem.of(ProblemCode.BALANCE_BROKEN, gap, "This is a defect of Nachlauf; please report it.")),
-                survey.warnings(),
-                balance);
+    /** All rows are dealt with, or planned. */
+    private RunResult complete(Survey survey, RejectGuard guard, Balance balance) {
+        List<Problem> crossed = guard.crossed().map(List::of).orElse(List.of());
+        return switch (policy.purpose()) {
+            case WRITE -> new RunResult(RunState.FINISHED, List.of(), survey.warnings(), balance);
+            case DRY_RUN -> {
+                List<Problem> warnings = new ArrayList<>(survey.warnings());
+                crossed.forEach(problem -> warnings.add(Problem.of(
+                        ProblemCode.LIMIT_FORESEEN,
+                        "A load of these rows is held: " + problem.sentence(),
+                        "Correct the rows or the job, or change its limits.")));
+                yield new RunResult(RunState.FINISHED, List.of(), warnings, balance);
+            }
+            case REVIEW -> {
+                List<Problem> reasons = new ArrayList<>(List.of(AS_ASKED));
+                reasons.addAll(crossed);
+                yield new RunResult(RunState.HELD, reasons, survey.warnings(), balance);
+            }
+        };
     }
 }

@@ -28,22 +28,19 @@ public final class PendingBatches {
         this.records = records;
     }
 
-    /** A write of the run. */
-    public record Write(String connection, String records, List<String> key, List<String> fields) {}
-
     /**
      * Settles what can be settled.
      *
-     * @param writes all writes of the run, in order
+     * @param writes those of the run
      * @return whether nothing is left in doubt
      * @throws CannotGoOn where a target can't be reached, or can't tell yet
      */
-    public boolean settle(List<Write> writes) {
+    public boolean settle(LedgerWrites writes) {
         List<Target> opened = new ArrayList<>();
         try {
             List<Writes> connections = new ArrayList<>();
             List<Written> asked = new ArrayList<>();
-            for (Write write : writes) {
+            for (LedgerWrites.Write write : writes.writes()) {
                 Writes system = systems.apply(write.connection());
                 if (!connections.contains(system)) {
                     connections.add(system);
@@ -57,7 +54,7 @@ public final class PendingBatches {
         }
     }
 
-    private static Written open(Write write, int connection, Writes system, List<Target> opened) {
+    private static Written open(LedgerWrites.Write write, int connection, Writes system, List<Target> opened) {
         List<String> there = system.describe(write.records()).map(RecordDescription::fields).orElse(List.of()).stream()
                 .map(FieldDescription::name)
                 .toList();

@@ -10,6 +10,7 @@ final class PlanKeeping implements Delivery {
     private final PlannedRecords planned;
     private final RejectGuard guard;
     private final BatchLedger ledger;
+    private final LinesLedger lines;
 
     /** @param planned takes what is planned, for those who ask for it again */
     PlanKeeping(Attempt attempt, Targets targets, BatchPlanner planner, PlannedRecords planned, RejectGuard guard) {
@@ -17,13 +18,14 @@ final class PlanKeeping implements Delivery {
         this.planner = planner;
         this.planned = planned;
         this.guard = guard;
-        this.ledger = new BatchLedger(attempt.plan(), targets.cells());
+        this.ledger = new BatchLedger(attempt.writes(), targets.cells());
+        this.lines = new LinesLedger(attempt.writes(), targets.cells());
     }
 
     /** Goes on where an earlier attempt was interrupted: what it has planned, and the numbers that it gave, are known. */
     PlanKeeping resumed() {
         for (Chunk.Head head : attempt.records().chunks()) {
-            planned.take(ledger.rows(attempt.records().chunk(head.batch())));
+            planned.take(lines.rows(attempt.records().chunk(head.batch())));
         }
         return this;
     }
@@ -38,7 +40,7 @@ final class PlanKeeping implements Delivery {
         attempt.observer().reached(RunObserver.Point.BEFORE_LEDGER, hand.batch().number());
         attempt.records().save(chunk, List.of());
         if (planned.isAsked()) {
-            planned.take(ledger.rows(chunk));
+            planned.take(lines.rows(chunk));
         }
         planner.written();
         attempt.observer().written(guard.counts());

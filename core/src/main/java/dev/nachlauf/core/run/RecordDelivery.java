@@ -1,7 +1,5 @@
 package dev.nachlauf.core.run;
 
-import dev.nachlauf.core.plan.Plan;
-import dev.nachlauf.core.plan.PlannedWrite;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.system.Target.Token;
@@ -20,7 +18,7 @@ import java.util.SortedMap;
  */
 final class RecordDelivery implements Delivery {
     private final Attempt attempt;
-    private final Plan plan;
+    private final LedgerWrites writes;
     private final Targets targets;
     private final BatchPlanner planner;
     private final RejectGuard guard;
@@ -29,11 +27,11 @@ final class RecordDelivery implements Delivery {
 
     RecordDelivery(Attempt attempt, Targets targets, BatchPlanner planner, RejectGuard guard) {
         this.attempt = attempt;
-        this.plan = attempt.plan();
+        this.writes = attempt.writes();
         this.targets = targets;
         this.planner = planner;
         this.guard = guard;
-        this.ledger = new BatchLedger(plan, targets.cells());
+        this.ledger = new BatchLedger(writes, targets.cells());
         this.sender = new RecordSender(targets);
     }
 
@@ -73,7 +71,7 @@ final class RecordDelivery implements Delivery {
     }
 
     private void send(Work work, BatchInHand hand, SortedMap<Integer, Token> tokens) {
-        for (int w = 0; w < plan.writes().size(); w++) {
+        for (int w = 0; w < writes.count(); w++) {
             int[] moved = send(work, w, hand, hand.changing(w));
             if (moved.length > 0) {
                 planner.decide(w, hand, moved);
@@ -95,17 +93,16 @@ final class RecordDelivery implements Delivery {
 
     /** Rejects of which something was sent say so. */
     private void tellWhatStands(BatchInHand hand) {
-        if (plan.isSimple() || hand.countRefused() == 0) {
+        if (writes.simple() || hand.countRefused() == 0) {
             return;
         }
         Map<Long, Set<String>> written = new HashMap<>();
-        for (int w = 0; w < plan.writes().size(); w++) {
-            PlannedWrite write = plan.writes().get(w);
+        for (int w = 0; w < writes.count(); w++) {
             Part part = hand.part(w);
             for (int place : part.all()) {
                 if (part.wrote(part.row(place))) {
                     written.computeIfAbsent(hand.batch().group(part.row(place)), any -> new LinkedHashSet<>())
-                            .add(write.connection() + " " + write.target().name());
+                            .add(writes.get(w).target());
                 }
             }
         }

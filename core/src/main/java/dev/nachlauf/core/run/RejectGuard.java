@@ -37,12 +37,16 @@ final class RejectGuard {
         this.tally = new Tally(List.of(), List.of(), tally.elsewhere(), tally.sources(), tally.refused());
     }
 
-    /** Adds a batch to the counts; false where its rejects cross a limit, and then it is not added. */
+    /**
+     * Adds a batch to the counts; false where its rejects cross a limit, and then it is not added. A plan goes on to its end,
+     * so that people see all of it.
+     */
     synchronized boolean admit(Chunk.Head batch) {
-        if (allows(batch)) {
+        if (allows(batch) || policy.planOnly()) {
             add(batch);
+            return true;
         }
-        return crossed == null;
+        return false;
     }
 
     /** Whether a batch crosses no limit; it is not added. */
@@ -70,10 +74,10 @@ final class RejectGuard {
         return new Tally(List.of(), List.of(), of.elsewhere(), of.sources(), of.refused());
     }
 
-    /** Looks at what is known before the first batch. */
+    /** Looks at what is known before the first batch: why nothing is to be written. */
     synchronized Optional<Problem> checkBefore() {
         check(foreseen, foreseen);
-        return Optional.ofNullable(crossed);
+        return policy.planOnly() ? Optional.empty() : Optional.ofNullable(crossed);
     }
 
     private void check(long sources, long rejects) {

@@ -1,6 +1,5 @@
 package dev.nachlauf.core.run;
 
-import dev.nachlauf.core.plan.Plan;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
@@ -48,15 +47,15 @@ final class Settling {
         this.fieldWidth = writes.stream().mapToInt(Written::allFields).max().orElse(0);
     }
 
-    /** What the writes of a plan write to. */
-    static List<Written> of(Plan plan, Targets targets) {
-        return IntStream.range(0, plan.writes().size())
+    /** What the writes of a run write to. */
+    static List<Written> of(LedgerWrites writes, Targets targets) {
+        return IntStream.range(0, writes.count())
                 .mapToObj(w -> {
-                    int fields = plan.writes().get(w).fields().size();
+                    int fields = writes.get(w).fields().size();
                     return new Written(
                             targets.connection(w),
                             targets.of(w),
-                            plan.writes().get(w).key().size(),
+                            writes.get(w).key().size(),
                             fields,
                             IntStream.range(0, fields).toArray());
                 })

@@ -96,20 +96,22 @@ final class StoredNow implements Target.Found {
         return true;
     }
 
-    /** As it was before, or otherwise. */
+    /** As it was before, or otherwise. A record that is to be removed is kept with all that it holds. */
     private As before(int row, StoredRecord record) {
-        boolean all = changes.kind(row) == ChangeSet.Kind.DELETE;
         byte[] kept = changes.kept();
         int cell = changes.beforeAt(row);
         for (int field = 0; field < cells.fields().size(); field++) {
             CellCodec codec = cells.fields().get(field);
-            if ((all || changes.isChanged(row, field))
-                    && !codec.same(kept, cell, record.data(), record.fieldAt(field))) {
+            if (changes.isChanged(row, field) && !codec.same(kept, cell, record.data(), record.fieldAt(field))) {
                 return As.OTHERWISE;
             }
             cell = CellCodec.end(kept, cell);
         }
-        changes.remark(row, record);
+        if (changes.kind(row) == ChangeSet.Kind.DELETE) {
+            changes.delete(row, record);
+        } else {
+            changes.remark(row, record);
+        }
         return As.BEFORE;
     }
 

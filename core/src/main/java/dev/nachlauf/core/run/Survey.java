@@ -3,6 +3,7 @@ package dev.nachlauf.core.run;
 import dev.nachlauf.core.plan.Plan;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.step.FlowRow;
 import dev.nachlauf.core.step.LoadKeys;
 import dev.nachlauf.core.step.Mapper;
@@ -153,6 +154,15 @@ record Survey(long rows, long foreseen, Repeats repeats, List<Problem> failures,
         default RowFlow openReduced(Plan plan) {
             return open(plan);
         }
+    }
+
+    /** The rows of a run, straight from its source or as the steps have made them. */
+    static RowSupply rows(Plan plan, SourceSupply source, RunRecords records, Path scratch, Pulse pulse) {
+        return plan.isShaped()
+                ? any -> Shaping.kept(records.shaped()
+                        .orElseThrow(() -> new CannotGoOn(Problem.of(
+                                ProblemCode.FILE_MISSING, "What the steps made of the rows is no longer kept.", ""))))
+                : straight(source, scratch, pulse);
     }
 
     /** The rows of a source, through the steps of a plan that looks at one row alone. */

@@ -1,7 +1,5 @@
 package dev.nachlauf.core.run;
 
-import dev.nachlauf.core.plan.Plan;
-import dev.nachlauf.core.plan.PlannedWrite;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
@@ -32,19 +30,19 @@ final class Targets implements AutoCloseable {
     private final List<Target> targets = new ArrayList<>();
     private final List<Integer> connections = new ArrayList<>();
 
-    private final Plan plan;
+    private final List<TargetOpening> wanted;
     private final Function<String, Writes> opening;
     private final RunObserver observer;
     private final RunRecords records;
     private final Map<String, List<String>> sessions;
 
     private Targets(
-            Plan plan,
+            List<TargetOpening> wanted,
             Function<String, Writes> opening,
             RunRecords records,
             RunObserver observer,
             Map<String, List<String>> sessions) {
-        this.plan = plan;
+        this.wanted = wanted;
         this.opening = opening;
         this.records = records;
         this.observer = observer;
@@ -58,23 +56,24 @@ final class Targets implements AutoCloseable {
      * @param observer learns how what waits for a target is ended
      * @throws CannotGoOn with {@code target-restored} where batches were written to what is no longer the same system
      */
-    static Targets open(Plan plan, Function<String, Writes> systems, RunRecords records, RunObserver observer) {
+    static Targets open(
+            List<TargetOpening> wanted, Function<String, Writes> systems, RunRecords records, RunObserver observer) {
         records.sessions().forEach((connection, left) -> {
             if (systems.apply(connection) instanceof EndsSessions ends) {
                 left.forEach(ends::end);
             }
         });
-        return new Targets(plan, systems, records, observer, new TreeMap<>()).opened();
+        return new Targets(wanted, systems, records, observer, new TreeMap<>()).opened();
     }
 
     /** The same once more, for a second writer. */
     Targets another() {
-        return new Targets(plan, opening, records, observer, sessions).opened();
+        return new Targets(wanted, opening, records, observer, sessions).opened();
     }
 
     private Targets opened() {
         try {
-            plan.writes().forEach(write -> add(write, opening.apply(write.connection())));
+            wanted.forEach(write -> add(write, opening.apply(write.connection())));
             requireOneKind();
             records.openedSessions(sessions);
             observer.opened(this::abort);
@@ -108,17 +107,17 @@ final class Targets implements AutoCloseable {
         }
     }
 
-    private void add(PlannedWrite write, Writes system) {
+    private void add(TargetOpening write, Writes system) {
         int connection = systems.indexOf(system);
         if (connection < 0) {
             connection = systems.size();
-            Target leader = system.target(write.target(), write.use());
+            Target leader = system.target(write.records(), write.use());
             systems.add(system);
             leaders.add(leader);
             targets.add(leader);
             note(write.connection(), leader);
         } else if (leaders.get(connection) instanceof WritesTogether together) {
-            targets.add(together.beside(write.target(), write.use()));
+            targets.add(together.beside(write.records(), write.use()));
         } else {
             throw new CannotGoOn(Problem.of(
                     ProblemCode.CONNECTION_UNFIT,
@@ -136,6 +135,11 @@ final class Targets implements AutoCloseable {
                     "The job writes to a system that takes whole batches and to one that takes record by record.",
                     "Make a job of each."));
         }
+    }
+
+    /** Whether records of a write have an id that is no written field. */
+    boolean hasIdOfItsOwn(int write) {
+        return wanted.get(write).hasIdOfItsOwn();
     }
 
     /** Which connection a write goes to. */

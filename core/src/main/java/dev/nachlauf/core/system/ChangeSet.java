@@ -176,7 +176,7 @@ public final class ChangeSet {
         kept.range(record.data(), record.markAt(), record.idAt());
     }
 
-    /** A field of the row's record changes. */
+    /** A field of the row's record changes; one that is removed is known to hold it. */
     public void change(int row, int field) {
         masks[row * words + field / Long.SIZE] |= 1L << field;
     }
@@ -205,7 +205,7 @@ public final class ChangeSet {
         return IntStream.of(among).filter(row -> kind(row).isChange()).toArray();
     }
 
-    /** Whether a field of the row's record is changed; of a new or removed record none is said to be. */
+    /** Whether a field of the row's record is changed; of one that is removed, whether it must be as it is known. */
     public boolean isChanged(int row, int field) {
         return (masks[row * words + field / Long.SIZE] >> field & 1) != 0;
     }

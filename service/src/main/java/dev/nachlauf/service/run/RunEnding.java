@@ -3,7 +3,6 @@ package dev.nachlauf.service.run;
 import dev.nachlauf.core.load.Balance;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
-import dev.nachlauf.core.run.LoadRun;
 import dev.nachlauf.core.run.PendingBatches;
 import dev.nachlauf.core.run.RunRecords;
 import dev.nachlauf.core.run.RunResult;
@@ -79,10 +78,10 @@ class RunEnding {
                     run.id,
                     e.problems().getFirst().code().id());
         }
-        Balance known = LoadRun.balance(0, records.chunks(), false);
+        Balance known = RunBalance.of(0, records.chunks(), false);
         long rows = Math.max(
                 runs.findById(run.id).orElseThrow().rowsRead, known.counts().read() + known.unknown());
-        return new RunResult(state, reasons, LoadRun.balance(rows, records.chunks(), false));
+        return new RunResult(state, reasons, RunBalance.of(rows, records.chunks(), false));
     }
 
     /** Asks what became of batches in doubt; false where some still are. */

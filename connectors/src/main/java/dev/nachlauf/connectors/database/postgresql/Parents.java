@@ -66,7 +66,11 @@ final class Parents {
         Set<Value> there = known.computeIfAbsent(reference.name(), any -> new HashSet<>());
         Map<Value, List<Integer>> unknown = new HashMap<>();
         for (int row : which) {
-            boolean written = changes.kind(row) == ChangeSet.Kind.INSERT || changes.isChanged(row, field);
+            boolean written = switch (changes.kind(row)) {
+                case INSERT -> true;
+                case UPDATE -> changes.isChanged(row, field);
+                case DELETE, LEAVE, NONE -> false;
+            };
             if (written && !changes.rows().isNull(row, field)) {
                 Value value = Value.of(changes.rows(), row, field);
                 if (!there.contains(value)) {

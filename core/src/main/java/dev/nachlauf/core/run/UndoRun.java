@@ -1,0 +1,230 @@
+package dev.nachlauf.core.run;
+
+import dev.nachlauf.core.load.Balance;
+import dev.nachlauf.core.load.Outcome;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.run.LedgerRow.Values;
+import dev.nachlauf.core.system.Writes;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.BitSet;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.Function;
+import java.util.function.Predicate;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Takes back what a run has written, by its ledger, newest first: new records go, removed ones come back, changed fields get
+ * their values from before. A record that was changed since is left alone, and its line is rejected. An undo is a run like
+ * any other: executed again after a crash it goes on, and it can be undone.
+ */
+public final class UndoRun {
+    private static final Problem CHANGED = Problem.of(
+            ProblemCode.CHANGED_SINCE_WRITTEN,
+            "The record is no longer as the run has left it.",
+            "Look at its history, then correct it by hand where that is meant.");
+
+    private final Attempt attempt;
+    private final LedgerWrites undone;
+    private final RunRecords ledger;
+    private final Predicate<LedgerRow> chosen;
+    private final Set<String> fields;
+    private final Function<String, Writes> systems;
+    private final RunRecords records;
+    private final RunObserver observer;
+    private final RunPolicy policy;
+    private final Pulse pulse;
+
+    /**
+     * What is undone of a run.
+     *
+     * @param writes its writes
+     * @param ledger its ledger, in which nothing is in doubt
+     * @param chosen which lines are undone
+     * @param fields which fields are; all where it is empty. Only changed records have fields that go back alone
+     */
+    public record Undone(LedgerWrites writes, RunRecords ledger, Predicate<LedgerRow> chosen, Set<String> fields) {
+        public Undone {
+            fields = Set.copyOf(fields);
+        }
+    }
+
+    /**
+     * A run that undoes another.
+     *
+     * @param writes what it writes: the fields of the other run, and behind them all that a removed record has besides
+     */
+    public UndoRun(
+            String run,
+            long epoch,
+            LedgerWrites writes,
+            Undone undone,
+            Function<String, Writes> systems,
+            RunRecords records,
+            RunObserver observer,
+            RunPolicy policy) {
+        this.attempt = new Attempt(run, epoch, writes, records, observer);
+        this.undone = undone.writes;
+        this.ledger = undone.ledger;
+        this.chosen = undone.chosen;
+        this.fields = undone.fields;
+        this.systems = systems;
+        this.records = records;
+        this.observer = observer;
+        this.policy = policy;
+        this.pulse = new Pulse(observer);
+    }
+
+    /** Takes back what is not taken back yet; as {@link LoadRun#execute}. */
+    public RunResult execute() {
+        LateRejects rejects = LateRejects.withoutRows();
+        List<TargetOpening> openings = TargetOpening.of(attempt.writes(), systems);
+        try (Targets targets = Targets.open(openings, systems, records, observer)) {
+            Settling.Endings endings = new Settling.Endings(
+                    new HalfWritten(attempt, targets, rejects), new HalfSent(attempt, targets, rejects));
+            new Settling(Settling.of(attempt.writes(), targets), records, Optional.of(endings), pulse).settle();
+            return write(targets, rejects);
+        } catch (Pulse.StopHeard e) {
+            return new RunResult(RunState.STOPPED, List.of(), balance(RunBalance.rows(records.chunks())));
+        }
+    }
+
+    private RunResult write(Targets targets, LateRejects rejects) {
+        Set<Integer> done = new HashSet<>();
+        records.chunks().forEach(head -> done.add(head.batch()));
+        List<Chunk.Head> all = ledger.chunks().reversed();
+        long rows = survey(all);
+        RejectGuard guard = new RejectGuard(
+                Optional.empty(),
+                policy,
+                rows,
+                0,
+                RunBalance.counts(records.chunks()),
+                RunBalance.tally(records.chunks()));
+        observer.writing(rows);
+        LinesLedger kept = new LinesLedger(attempt.writes(), targets.cells());
+        PlannedLines writing = new PlannedLines(attempt, targets, rejects, guard, new Backwards(targets));
+        for (int i = 0; i < all.size() && !observer.stopRequested(); i++) {
+            if (done.contains(i + 1)) {
+                continue;
+            }
+            List<LedgerRow> lines = lines(all.get(i));
+            if (!lines.isEmpty() && !writing.write(batch(i + 1, lines, kept, targets))) {
+                writing.finish();
+                return new RunResult(RunState.HELD, List.of(guard.crossed().orElseThrow()), balance(rows));
+            }
+        }
+        writing.finish();
+        Balance balance = balance(rows);
+        return balance.gap().isPresent()
+                ? RunBalance.broken(List.of(), balance, balance.gap().get())
+                : new RunResult(balance.unreached() == 0 ? RunState.FINISHED : RunState.STOPPED, List.of(), balance);
+    }
+
+    /** Counts the rows by themselves, before anything is written. */
+    private long survey(List<Chunk.Head> all) {
+        long rows = 0;
+        for (Chunk.Head head : all) {
+            pulse.run();
+            rows += rows(lines(head));
+            observer.surveyed(rows);
+        }
+        return rows;
+    }
+
+    private static long rows(List<LedgerRow> lines) {
+        return lines.stream().map(LedgerRow::position).distinct().count();
+    }
+
+    private Balance balance(long rows) {
+        return RunBalance.of(rows, records.chunks(), attempt.writes().count() == 1);
+    }
+
+    private ChunkLines batch(int number, List<LedgerRow> lines, LinesLedger kept, Targets targets) {
+        Chunk.Range range =
+                new Chunk.Range(lines.getFirst().number(), lines.getLast().number(), 0, Math.toIntExact(rows(lines)));
+        Chunk.Head head = kept.head(number, range, lines, range.rows());
+        return new ChunkLines(head, targets.cells(), lines, List.of());
+    }
+
+    /** What takes a batch back, in the order of its lines. */
+    private List<LedgerRow> lines(Chunk.Head head) {
+        List<LedgerRow> lines = new ArrayList<>();
+        for (LedgerRow line :
+                ChunkCodec.rows(ledger.chunk(head.batch()).rows(), undone.keyWidth(), undone.fieldWidth())) {
+            if (line.wrote() && chosen.test(line)) {
+                LedgerRow inverse = inverse(line);
+                if (inverse != null) {
+                    lines.add(inverse);
+                }
+            }
+        }
+        return lines;
+    }
+
+    /** The line that takes another back; null where nothing of it is chosen. */
+    private @Nullable LedgerRow inverse(LedgerRow line) {
+        int width = attempt.writes().get(line.write()).fields().size();
+        BitSet changed = line.outcome() == Outcome.UPDATED
+                ? chosen(line)
+                : (BitSet) line.changed().clone();
+        boolean partly = !fields.isEmpty() && line.outcome() != Outcome.UPDATED;
+        if (partly || line.outcome() == Outcome.UPDATED && changed.isEmpty()) {
+            return null;
+        }
+        Outcome outcome = switch (line.outcome()) {
+            case INSERTED -> Outcome.DELETED;
+            case DELETED -> Outcome.INSERTED;
+            case UPDATED -> Outcome.UPDATED;
+            case UNCHANGED, ISSUED, REJECTED, SKIPPED ->
+                throw new IllegalArgumentException("only what was written can be taken back");
+        };
+        if (outcome == Outcome.INSERTED) {
+            changed.set(0, width);
+        }
+        Values record =
+                new Values(line.key(), line.id(), null, changed, wide(line.after(), width), wide(line.before(), width));
+        return line.alone().with(outcome, record);
+    }
+
+    private BitSet chosen(LedgerRow line) {
+        BitSet changed = (BitSet) line.changed().clone();
+        List<String> names = undone.get(line.write()).fields();
+        if (!fields.isEmpty()) {
+            changed.stream().filter(field -> !fields.contains(names.get(field))).forEach(changed::clear);
+        }
+        return changed;
+    }
+
+    private static @Nullable Object[] wide(@Nullable Object[] values, int width) {
+        return Arrays.copyOf(values, width);
+    }
+
+    /** Removed records come back under the ids that they had; what was written last goes first. */
+    private static final class Backwards implements PlannedLines.Meaning {
+        private final Targets targets;
+
+        Backwards(Targets targets) {
+            this.targets = targets;
+        }
+
+        @Override
+        public boolean backwards() {
+            return true;
+        }
+
+        @Override
+        public Problem changed() {
+            return CHANGED;
+        }
+
+        @Override
+        public boolean ownIds(int write) {
+            return targets.hasIdOfItsOwn(write);
+        }
+    }
+}
