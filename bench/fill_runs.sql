@@ -15,7 +15,7 @@ INSERT INTO run (id, job_id, job_name, job_version, state, epoch, stop_requested
     '{"steps":[],"writes":[],"elsewhere":0,"sources":0,"refused":0}', '{"beds":10000}', :chunks
   FROM generate_series(1, :runs) n;
 UPDATE run_number SET last = :runs;
-INSERT INTO ledger_chunk (run_id, write_no, batch, version, first_row, last_row, state, field_counts, read, skipped, rejected,
+INSERT INTO ledger_chunk (run_id, stage, batch, version, first_row, last_row, state, field_counts, read, skipped, rejected,
     inserted, updated, unchanged, deleted, issued, refused, warned)
   SELECT r, 1, b, 1, b * 10000 + 1, (b + 1) * 10000, 'done', '{"beds":10}', 10000, 0, 1, 9999, 0, 0, 0, 0, 0, 0
   FROM generate_series(0, :chunks - 1) b, generate_series(1, :runs) r;

@@ -12,7 +12,8 @@ import org.jspecify.annotations.Nullable;
  * @param line the line of the file or the row of the sheet on which it starts
  * @param note why it was skipped, or the codes of its problems and warnings
  * @param key the parts of its key; empty where it has none
- * @param id the record's id in the target
+ * @param id the record's id in the target; null where it has none, or will get it when it is written
+ * @param leftOut whether a person has left the row out of a held run
  */
 public record LedgerRowView(
         long row,
@@ -23,6 +24,7 @@ public record LedgerRowView(
         String note,
         List<String> key,
         @Nullable String id,
+        boolean leftOut,
         List<FieldChange> changes) {
 
     /** A field before and after, as text; null where it was or is empty. */

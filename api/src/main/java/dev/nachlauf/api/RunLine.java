@@ -8,22 +8,28 @@ import org.jspecify.annotations.Nullable;
  * A run as lists show it.
  *
  * @param state waiting, running, held, finished, failed, stopped or discarded
+ * @param mode what it is for: write, dry-run, hold or undo
+ * @param planned whether its counts say what is planned, not what was done
  * @param note what a waiting run waits for; empty otherwise
  * @param reasons why it failed or is held
  * @param balance without its steps and writes, which the run by itself shows
  * @param openRejects rejects that nobody has dealt with yet
  * @param source what was read, for people
+ * @param undoes the run that it takes back; null of others
  */
 public record RunLine(
         long id,
         String job,
         int jobVersion,
         String state,
+        String mode,
+        boolean planned,
         String note,
         List<ProblemView> reasons,
         BalanceView balance,
         long openRejects,
         String source,
+        @Nullable Long undoes,
         String startedBy,
         Instant createdAt,
         @Nullable Instant startedAt,

@@ -9,7 +9,9 @@ import org.jspecify.annotations.Nullable;
  * A run.
  *
  * @param state waiting, running, held, finished, failed, stopped or discarded
- * @param phase what a running run does: fetching, surveying or writing; empty otherwise
+ * @param mode what it is for: write, dry-run, hold or undo
+ * @param planned whether its counts and its ledger say what is planned, not what was done
+ * @param phase what a running run does: fetching, surveying, planning or writing; empty otherwise
  * @param surveyed rows so far that were fetched, or looked at by the survey
  * @param note what a waiting run waits for, or why a finished one had nothing to read; empty otherwise
  * @param reasons why it failed or is held
@@ -18,12 +20,19 @@ import org.jspecify.annotations.Nullable;
  * @param files what was read, as it is kept
  * @param warnings what was noticed before the first row was written
  * @param openRejects rejects that nobody has dealt with yet
+ * @param leftOut how many rows a person has left out of a held run
+ * @param heldUntil when a held run ends by itself; null of others
+ * @param releasedBy who has released it; null where nobody has
+ * @param undoes the run that it takes back; null of others
+ * @param undoneBy the newest run that takes it back; null where there is none
  */
 public record RunView(
         long id,
         String job,
         int jobVersion,
         String state,
+        String mode,
+        boolean planned,
         String phase,
         long surveyed,
         String note,
@@ -41,6 +50,12 @@ public record RunView(
         List<ProblemView> warnings,
         Map<String, String> parameters,
         boolean stopRequested,
+        long leftOut,
+        @Nullable Instant heldUntil,
+        @Nullable String releasedBy,
+        @Nullable Instant releasedAt,
+        @Nullable Long undoes,
+        @Nullable Long undoneBy,
         String startedBy,
         Instant createdAt,
         @Nullable Instant startedAt,

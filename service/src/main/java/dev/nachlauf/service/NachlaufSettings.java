@@ -17,6 +17,7 @@ import org.springframework.boot.context.properties.ConfigurationProperties;
  * @param heartbeat how often a process shows that it is alive; after four that it missed, others take its runs over
  * @param askAgain how long until a target is asked again about rows in doubt of a run that has ended
  * @param endPatience how long runs may go on when the process ends, before they are broken off
+ * @param heldFor how long a held run waits for a person before it is discarded
  * @param lookDeadline how long a look may take
  * @param batchRows most rows of a batch, for runs that are started from now on
  * @param pauseAt a point of a batch's life at which to stand still, such as {@code before-ledger:2}; empty for none
@@ -31,6 +32,7 @@ public record NachlaufSettings(
         Duration heartbeat,
         Duration askAgain,
         Duration endPatience,
+        Duration heldFor,
         Duration lookDeadline,
         int batchRows,
         String pauseAt) {}

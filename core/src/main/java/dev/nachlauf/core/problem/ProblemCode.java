@@ -122,6 +122,7 @@ public enum ProblemCode {
     HALF_WRITTEN,
     // the run as a whole
     HELD_FOR_REVIEW,
+    HOLD_UNFIT,
     LIMIT_CROSSED,
     LIMIT_FORESEEN(Weight.WARNING),
     TOO_MANY_REJECTS,

@@ -33,7 +33,7 @@ public final class ReviewedRun {
 
     private final Attempt attempt;
     private final Plan plan;
-    private final RunRecords planned;
+    private final LedgerChunks planned;
     private final RunRecords records;
     private final RunObserver observer;
     private final Function<String, Writes> systems;
@@ -56,7 +56,7 @@ public final class ReviewedRun {
             Plan plan,
             SourceSupply source,
             Function<String, Writes> systems,
-            RunRecords planned,
+            LedgerChunks planned,
             RunRecords records,
             LongPredicate leftOut,
             RunObserver observer,

@@ -9,13 +9,7 @@ import java.util.Optional;
  * What a run needs kept. Every method is one transaction of its own, which first makes sure that this process still owns
  * the run: {@link Fenced} means that another one has taken it over, and nothing was written.
  */
-public interface RunRecords {
-    /** The heads of all chunks of this run, by batch. */
-    List<Chunk.Head> chunks();
-
-    /** A whole chunk. */
-    Chunk chunk(int batch);
-
+public interface RunRecords extends LedgerChunks {
     /** Keeps a chunk, and marks the earlier batches in {@code settled} as done. */
     void save(Chunk chunk, List<Integer> settled);
 

@@ -30,7 +30,7 @@ public final class UndoRun {
 
     private final Attempt attempt;
     private final LedgerWrites undone;
-    private final RunRecords ledger;
+    private final LedgerChunks ledger;
     private final Predicate<LedgerRow> chosen;
     private final Set<String> fields;
     private final Function<String, Writes> systems;
@@ -47,7 +47,7 @@ public final class UndoRun {
      * @param chosen which lines are undone
      * @param fields which fields are; all where it is empty. Only changed records have fields that go back alone
      */
-    public record Undone(LedgerWrites writes, RunRecords ledger, Predicate<LedgerRow> chosen, Set<String> fields) {
+    public record Undone(LedgerWrites writes, LedgerChunks ledger, Predicate<LedgerRow> chosen, Set<String> fields) {
         public Undone {
             fields = Set.copyOf(fields);
         }

@@ -108,7 +108,7 @@ class ChunkCodecTest {
         for (int i = 0; i < lines.size(); i++) {
             assertThat(back.get(i)).as("line " + i).usingRecursiveComparison().isEqualTo(lines.get(i));
         }
-        assertThat(ChunkCodec.cells(packed, List.of())).containsExactly(HUTS, STAYS);
+        assertThat(LedgerLines.of(packed).cells()).containsExactly(HUTS, STAYS);
     }
 
     /** Lines that come from a set of changes are the same as those that come one by one. */

@@ -5,6 +5,7 @@ import dev.nachlauf.core.record.RowCodec;
 import dev.nachlauf.core.run.Chunk;
 import dev.nachlauf.core.system.Target.Token;
 import dev.nachlauf.service.run.CountColumns;
+import dev.nachlauf.service.run.LedgerStage;
 import dev.nachlauf.service.store.Json;
 import jakarta.persistence.Convert;
 import jakarta.persistence.Embedded;
@@ -21,6 +22,7 @@ import java.util.TreeMap;
 @Table(name = "ledger_chunk")
 class ChunkEntity {
     static final String DONE = "done";
+    private static final String PENDING = "pending";
 
     @EmbeddedId
     ChunkId id;
@@ -51,8 +53,8 @@ class ChunkEntity {
     /** For Hibernate. */
     protected ChunkEntity() {}
 
-    ChunkEntity(long run, Chunk.Head head) {
-        id = ChunkId.of(run, head.batch());
+    ChunkEntity(long run, LedgerStage stage, Chunk.Head head) {
+        id = ChunkId.of(run, stage, head.batch());
         version = RowCodec.VERSION;
         firstRow = head.firstRow();
         lastRow = head.lastRow();
@@ -68,6 +70,11 @@ class ChunkEntity {
 
     boolean isDone() {
         return state.equals(DONE);
+    }
+
+    /** Whether its lines say what became of the rows, or what is planned for them. */
+    boolean isKnown() {
+        return !state.equals(PENDING);
     }
 
     Chunk.Head head() {

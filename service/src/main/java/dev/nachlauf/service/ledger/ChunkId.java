@@ -1,14 +1,12 @@
 package dev.nachlauf.service.ledger;
 
+import dev.nachlauf.service.run.LedgerStage;
 import jakarta.persistence.Embeddable;
 
 /** Names a chunk. */
 @Embeddable
-record ChunkId(long runId, short writeNo, int batch) implements java.io.Serializable {
-    /** There is one write so far. */
-    static final short FIRST_WRITE = 1;
-
-    static ChunkId of(long run, int batch) {
-        return new ChunkId(run, FIRST_WRITE, batch);
+record ChunkId(long runId, short stage, int batch) implements java.io.Serializable {
+    static ChunkId of(long run, LedgerStage stage, int batch) {
+        return new ChunkId(run, stage.number(), batch);
     }
 }

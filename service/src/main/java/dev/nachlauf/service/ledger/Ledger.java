@@ -1,7 +1,6 @@
 package dev.nachlauf.service.ledger;
 
 import dev.nachlauf.api.LedgerRowView;
-import dev.nachlauf.api.LedgerRowView.FieldChange;
 import dev.nachlauf.api.Page;
 import dev.nachlauf.api.WriteCountView;
 import dev.nachlauf.core.load.Counts;
@@ -11,15 +10,16 @@ import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.run.ChunkCodec;
+import dev.nachlauf.core.run.LedgerChunks;
 import dev.nachlauf.core.run.LedgerRow;
 import dev.nachlauf.core.run.RunRecords;
-import dev.nachlauf.core.value.Values;
+import dev.nachlauf.service.run.LedgerOf;
 import dev.nachlauf.service.run.LedgerOfRun;
+import dev.nachlauf.service.run.LedgerStage;
 import dev.nachlauf.service.run.RunFence;
 import dev.nachlauf.service.run.RunNotes;
 import dev.nachlauf.service.run.RunSums;
 import dev.nachlauf.service.web.Cursors;
-import dev.nachlauf.service.web.Masked;
 import jakarta.persistence.EntityManager;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -50,8 +50,13 @@ public class Ledger implements LedgerOfRun {
     }
 
     @Override
-    public RunRecords records(RunNotes notes) {
-        return new LedgerRecords(notes, fence, entities, rejects, transactions);
+    public RunRecords records(RunNotes notes, LedgerStage stage) {
+        return new LedgerRecords(notes, stage, fence, entities, rejects, transactions);
+    }
+
+    @Override
+    public LedgerChunks chunks(long run, LedgerStage stage) {
+        return new KeptChunks(run, stage, entities, transactions);
     }
 
     @Override
@@ -63,35 +68,31 @@ public class Ledger implements LedgerOfRun {
     @Override
     @Transactional(readOnly = true)
     public RunSums sums(long run) {
-        return RunSums.of(LedgerRecords.heads(entities, run, 0).stream()
+        return RunSums.of(LedgerRecords.heads(entities, run, LedgerStage.WRITTEN, 0).stream()
                 .map(ChunkEntity::head)
                 .toList());
     }
 
-    /**
-     * A page of lines in the order of the source, perhaps of one outcome only.
-     *
-     * @param writes the writes of the run
-     */
+    /** A page of lines in the order of the source, perhaps of one outcome only. */
     @Transactional(readOnly = true)
-    public Page<LedgerRowView> page(
-            long run, List<WriteCountView> writes, @Nullable String outcome, @Nullable String cursor, int asked) {
+    public Page<LedgerRowView> page(LedgerOf of, @Nullable String outcome, @Nullable String cursor, int asked) {
         int limit = Cursors.limit(asked);
         boolean inDoubt = UNKNOWN.equals(outcome);
         Outcome wanted = outcome == null || inDoubt ? null : known(outcome);
-        int keyWidth = widest(writes, WriteCountView::keyFields);
-        int fields = widest(writes, WriteCountView::fields);
+        int keyWidth = widest(of.writes(), WriteCountView::keyFields);
+        int fields = widest(of.writes(), WriteCountView::fields);
         long[] from = cursor == null ? new long[2] : Cursors.parts(cursor, 2);
         int offset = from[1] > Integer.MAX_VALUE ? Integer.MAX_VALUE : (int) from[1];
+        LedgerRowViews views = new LedgerRowViews(of);
         List<LedgerRowView> lines = new ArrayList<>();
-        for (ChunkEntity head : LedgerRecords.heads(entities, run, from[0])) {
+        for (ChunkEntity head : LedgerRecords.heads(entities, of.run(), of.stage(), from[0])) {
             int batch = head.id.batch();
             // what a row in doubt became is not known, so no other outcome is told of it
-            boolean passedOver = head.isDone() ? inDoubt || wanted != null && none(head, wanted) : wanted != null;
+            boolean passedOver = head.isKnown() ? inDoubt || wanted != null && none(head, wanted) : wanted != null;
             if (passedOver) {
                 continue;
             }
-            List<LedgerRow> rows = ChunkCodec.rows(payload(run, head.id).rows, keyWidth, fields);
+            List<LedgerRow> rows = ChunkCodec.rows(payload(entities, head.id).rows, keyWidth, fields);
             // one payload in memory, however long the search
             entities.clear();
             for (int i = batch == from[0] ? offset : 0; i < rows.size(); i++) {
@@ -99,20 +100,19 @@ public class Ledger implements LedgerOfRun {
                     if (lines.size() == limit) {
                         return new Page<>(lines, batch + "-" + i);
                     }
-                    WriteCountView write = writes.get(rows.get(i).write());
-                    lines.add(head.isDone() ? view(rows.get(i), write) : doubtful(rows.get(i), write));
+                    lines.add(head.isKnown() ? views.of(rows.get(i)) : views.doubtful(rows.get(i)));
                 }
             }
         }
         return new Page<>(lines, null);
     }
 
-    private PayloadEntity payload(long run, ChunkId id) {
+    static PayloadEntity payload(EntityManager entities, ChunkId id) {
         PayloadEntity payload = entities.find(PayloadEntity.class, id);
         if (payload == null) {
             throw new CannotGoOn(Problem.of(
                     ProblemCode.LINES_REMOVED,
-                    "The lines of run " + run + " were removed: it ended longer ago than they are kept.",
+                    "The lines of run " + id.runId() + " were removed: it ended longer ago than they are kept.",
                     "Its balance stays. NACHLAUF_KEEP_LEDGER says how long lines are kept."));
         }
         return payload;
@@ -152,50 +152,5 @@ public class Ledger implements LedgerOfRun {
                         && writes.stream().allMatch(write -> write.allRejected() == 0)
                         && steps.stream().allMatch(step -> step.rejected() == 0);
         };
-    }
-
-    /** A row of a batch of which nobody knows whether it was written: what was to become of it is not told as done. */
-    private static LedgerRowView doubtful(LedgerRow row, WriteCountView write) {
-        LedgerRowView view = view(row, write);
-        return new LedgerRowView(
-                view.row(),
-                view.write(),
-                view.source(),
-                view.line(),
-                UNKNOWN,
-                ProblemCode.OUTCOME_UNKNOWN.id(),
-                view.key(),
-                null,
-                view.changes());
-    }
-
-    private static LedgerRowView view(LedgerRow row, WriteCountView write) {
-        List<FieldChange> changes = new ArrayList<>();
-        for (int field = row.changed().nextSetBit(0);
-                field >= 0;
-                field = row.changed().nextSetBit(field + 1)) {
-            String name = write.fields().get(field);
-            boolean masked = write.sensitive().contains(name);
-            changes.add(new FieldChange(
-                    name,
-                    Masked.value(Values.text(row.before()[field]), masked),
-                    Masked.value(Values.text(row.after()[field]), masked)));
-        }
-        List<String> key = row.key() == null
-                ? List.of()
-                : row.key().stream()
-                        .limit(write.keyFields().size())
-                        .map(part -> String.valueOf(Values.text(part)))
-                        .toList();
-        return new LedgerRowView(
-                row.number(),
-                write.write(),
-                row.source(),
-                row.line(),
-                row.outcome().word(),
-                row.note(),
-                key,
-                Values.text(row.id()),
-                changes);
     }
 }

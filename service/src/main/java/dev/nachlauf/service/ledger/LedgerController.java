@@ -2,7 +2,6 @@ package dev.nachlauf.service.ledger;
 
 import dev.nachlauf.api.LedgerRowView;
 import dev.nachlauf.api.Page;
-import dev.nachlauf.api.RunView;
 import dev.nachlauf.service.run.RunViews;
 import org.jspecify.annotations.Nullable;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -29,7 +28,6 @@ class LedgerController {
             @RequestParam(required = false) @Nullable String outcome,
             @RequestParam(required = false) @Nullable String cursor,
             @RequestParam(defaultValue = "100") int limit) {
-        RunView run = runs.show(id);
-        return ledger.page(id, run.balance().writes(), outcome, cursor, limit);
+        return ledger.page(runs.ledger(id), outcome, cursor, limit);
     }
 }

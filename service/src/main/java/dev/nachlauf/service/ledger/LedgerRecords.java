@@ -7,6 +7,7 @@ import dev.nachlauf.core.run.Chunk;
 import dev.nachlauf.core.run.ChunkCodec;
 import dev.nachlauf.core.run.Reject;
 import dev.nachlauf.core.run.RunRecords;
+import dev.nachlauf.service.run.LedgerStage;
 import dev.nachlauf.service.run.RunFence;
 import dev.nachlauf.service.run.RunNotes;
 import dev.nachlauf.service.run.RunSums;
@@ -30,6 +31,7 @@ final class LedgerRecords implements RunRecords {
     private final long run;
     private final long epoch;
     private final RunNotes notes;
+    private final LedgerStage stage;
     private @Nullable Path shaped;
     private final RunFence fence;
     private final EntityManager entities;
@@ -38,6 +40,7 @@ final class LedgerRecords implements RunRecords {
 
     LedgerRecords(
             RunNotes notes,
+            LedgerStage stage,
             RunFence fence,
             EntityManager entities,
             RejectSink rejects,
@@ -45,6 +48,7 @@ final class LedgerRecords implements RunRecords {
         this.run = notes.run();
         this.epoch = notes.epoch();
         this.notes = notes;
+        this.stage = stage;
         this.fence = fence;
         this.entities = entities;
         this.rejects = rejects;
@@ -53,16 +57,18 @@ final class LedgerRecords implements RunRecords {
 
     @Override
     public List<Chunk.Head> chunks() {
-        return owned(
-                () -> heads(entities, run, 0).stream().map(ChunkEntity::head).toList());
+        return owned(() ->
+                heads(entities, run, stage, 0).stream().map(ChunkEntity::head).toList());
     }
 
-    /** The headers of a run from a batch on, in order. */
-    static List<ChunkEntity> heads(EntityManager entities, long run, long from) {
+    /** The headers of a stage of a run from a batch on, in order. */
+    static List<ChunkEntity> heads(EntityManager entities, long run, LedgerStage stage, long from) {
         return entities.createQuery(
-                        "select c from ChunkEntity c where c.id.runId = :run and c.id.batch >= :from order by c.id.batch",
+                        "select c from ChunkEntity c where c.id.runId = :run and c.id.stage = :stage"
+                                + " and c.id.batch >= :from order by c.id.batch",
                         ChunkEntity.class)
                 .setParameter("run", run)
+                .setParameter("stage", stage.number())
                 .setParameter("from", (int) Math.min(from, Integer.MAX_VALUE))
                 .getResultList();
     }
@@ -70,7 +76,7 @@ final class LedgerRecords implements RunRecords {
     @Override
     public Chunk chunk(int batch) {
         return owned(() -> {
-            ChunkId id = ChunkId.of(run, batch);
+            ChunkId id = ChunkId.of(run, stage, batch);
             PayloadEntity payload = payload(id);
             return new Chunk(entities.find(ChunkEntity.class, id).head(), payload.rows, payload.rejects);
         });
@@ -95,10 +101,20 @@ final class LedgerRecords implements RunRecords {
 
     /** Keeps a chunk; the answer is how many rejects became visible. */
     private long add(Chunk chunk) {
-        ChunkEntity head = new ChunkEntity(run, chunk.head());
+        ChunkEntity head = new ChunkEntity(run, stage, chunk.head());
         entities.persist(head);
         entities.persist(new PayloadEntity(head.id, chunk.rows(), chunk.rejects()));
-        return chunk.head().state() == Chunk.State.DONE && hasRejects(chunk.head()) ? publish(chunk.rejects()) : 0;
+        if (!hasRejects(chunk.head())) {
+            return 0;
+        }
+        return switch (chunk.head().state()) {
+            case DONE -> publish(chunk.rejects());
+            case PENDING -> 0;
+            case PLANNED -> {
+                notes.foreseen(rejects.foreseeMore(run, ChunkCodec.rejects(chunk.rejects())));
+                yield 0;
+            }
+        };
     }
 
     @Override
@@ -115,7 +131,7 @@ final class LedgerRecords implements RunRecords {
         RunSums sums = before;
         long visible = visibleBefore;
         for (int batch : settled) {
-            ChunkEntity chunk = entities.find(ChunkEntity.class, ChunkId.of(run, batch));
+            ChunkEntity chunk = entities.find(ChunkEntity.class, ChunkId.of(run, stage, batch));
             if (!chunk.isDone()) {
                 chunk.state = ChunkEntity.DONE;
                 sums = sums.settled(chunk.head());
@@ -132,7 +148,7 @@ final class LedgerRecords implements RunRecords {
 
     private RunSums summed() {
         return RunSums.of(
-                heads(entities, run, 0).stream().map(ChunkEntity::head).toList());
+                heads(entities, run, stage, 0).stream().map(ChunkEntity::head).toList());
     }
 
     private static boolean hasRejects(Chunk.Head head) {
@@ -156,7 +172,7 @@ final class LedgerRecords implements RunRecords {
     }
 
     private void remove(int batch) {
-        ChunkId id = ChunkId.of(run, batch);
+        ChunkId id = ChunkId.of(run, stage, batch);
         entities.remove(entities.find(ChunkEntity.class, id));
         entities.remove(payload(id));
     }
@@ -164,7 +180,7 @@ final class LedgerRecords implements RunRecords {
     @Override
     public void replace(Chunk chunk) {
         owned(() -> {
-            ChunkId id = ChunkId.of(run, chunk.head().batch());
+            ChunkId id = ChunkId.of(run, stage, chunk.head().batch());
             Chunk.Head before = entities.find(ChunkEntity.class, id).head();
             if (before.state() != Chunk.State.PENDING) {
                 throw new IllegalStateException("only a batch in doubt is told otherwise");

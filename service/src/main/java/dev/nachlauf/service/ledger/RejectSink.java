@@ -13,4 +13,12 @@ public interface RejectSink {
      * way.
      */
     void foresee(long run, List<Reject> rejects);
+
+    /**
+     * Shows more of them, beside those that are shown already, up to a number that people can look through; in the
+     * transaction under way.
+     *
+     * @return how many are shown now
+     */
+    long foreseeMore(long run, List<Reject> rejects);
 }

@@ -25,6 +25,8 @@ interface RejectRepository extends JpaRepository<RejectEntity, Long> {
     @Query("delete from RejectEntity r where r.runId = :run and r.state = :state")
     int forget(long run, String state);
 
+    long countByRunIdAndState(long run, String state);
+
     /** Rejects whose problems hold a text. */
     @Query(
             value = "select * from reject where state = :state and id > :after and problems like :part order by id",

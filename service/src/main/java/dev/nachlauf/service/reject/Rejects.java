@@ -36,6 +36,9 @@ public class Rejects implements RejectSink {
 
     private static final int PAGE = 1_000;
 
+    /** So many are shown of a run that is only planned. */
+    private static final long MOST_FORESEEN = 10_000;
+
     private final RejectRepository rejects;
     private final EntityManager entities;
     private final ObjectProvider<Runs> runs;
@@ -58,6 +61,14 @@ public class Rejects implements RejectSink {
     public void foresee(long run, List<Reject> rows) {
         rejects.forget(run, FORESEEN);
         add(run, rows, FORESEEN);
+    }
+
+    @Override
+    public long foreseeMore(long run, List<Reject> rows) {
+        long shown = rejects.countByRunIdAndState(run, FORESEEN);
+        List<Reject> more = rows.stream().limit(MOST_FORESEEN - shown).toList();
+        add(run, more, FORESEEN);
+        return shown + more.size();
     }
 
     private void add(long run, List<Reject> rows, String state) {

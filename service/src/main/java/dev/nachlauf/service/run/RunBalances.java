@@ -91,7 +91,14 @@ class RunBalances {
         }
         if (writes.isEmpty()) {
             Json.RunWrite only = new Json.RunWrite(
-                    run.writeName, run.targetConnection, run.targetRecords, run.fields, run.keyFields, true, List.of());
+                    run.writeName,
+                    run.targetConnection,
+                    run.targetRecords,
+                    run.fields,
+                    run.keyFields,
+                    true,
+                    List.of(),
+                    List.of());
             writes.add(write(run, only, counts));
         }
         return writes;

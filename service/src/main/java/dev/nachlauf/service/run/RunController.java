@@ -1,10 +1,13 @@
 package dev.nachlauf.service.run;
 
+import dev.nachlauf.api.LeaveOut;
+import dev.nachlauf.api.LeftOutView;
 import dev.nachlauf.api.Page;
 import dev.nachlauf.api.ReleaseRun;
 import dev.nachlauf.api.RunLine;
 import dev.nachlauf.api.RunView;
 import dev.nachlauf.api.StartRun;
+import dev.nachlauf.api.UndoRun;
 import dev.nachlauf.service.access.Caller;
 import dev.nachlauf.service.access.Deed;
 import dev.nachlauf.service.access.Needs;
@@ -29,8 +32,12 @@ class RunController {
     private final Runs runs;
     private final RunViews views;
     private final RunEvents events;
+    private final LeftOut leftOut;
+    private final RunUndoing undoing;
 
-    RunController(Runs runs, RunViews views, RunEvents events) {
+    RunController(Runs runs, RunViews views, RunEvents events, LeftOut leftOut, RunUndoing undoing) {
+        this.leftOut = leftOut;
+        this.undoing = undoing;
         this.runs = runs;
         this.views = views;
         this.events = events;
@@ -78,8 +85,33 @@ class RunController {
     /** Lets a held run go on. */
     @PostMapping("/{id}/release")
     @Needs(value = Role.RUN, deed = "release run")
-    RunView release(@PathVariable long id, @RequestBody ReleaseRun request) {
-        return runs.release(id, request.beyondLimit());
+    RunView release(@PathVariable long id, @RequestBody ReleaseRun request, HttpServletRequest http) {
+        return runs.release(id, request.beyondLimit(), Caller.of(http));
+    }
+
+    /** Leaves rows of a held run out, or takes them in again. */
+    @PostMapping("/{id}/left-out")
+    @Needs(value = Role.RUN, deed = "leave rows out")
+    LeftOutView leaveOut(@PathVariable long id, @RequestBody LeaveOut request, HttpServletRequest http) {
+        views.show(id);
+        return leftOut.say(id, request.rows(), !Boolean.FALSE.equals(request.leftOut()), Caller.of(http));
+    }
+
+    /** Which rows of a held run are left out, and who has said so. */
+    @GetMapping("/{id}/left-out")
+    LeftOutView leftOut(@PathVariable long id) {
+        views.show(id);
+        return leftOut.view(id);
+    }
+
+    /** Takes back what a run has written; that is a run of its own. */
+    @PostMapping("/{id}/undo")
+    @Needs(value = Role.RUN, deed = "undo run")
+    @ResponseStatus(HttpStatus.CREATED)
+    RunView undo(@PathVariable long id, @RequestBody UndoRun request, HttpServletRequest http) {
+        RunView started = undoing.start(id, request, Caller.of(http));
+        Deed.about(http, started.id());
+        return started;
     }
 
     /** Ends a held run; what it has written stays. */

@@ -4,13 +4,16 @@ import dev.nachlauf.core.load.Balance;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.run.PendingBatches;
+import dev.nachlauf.core.run.RunBalance;
 import dev.nachlauf.core.run.RunRecords;
 import dev.nachlauf.core.run.RunResult;
 import dev.nachlauf.core.run.RunState;
+import dev.nachlauf.service.NachlaufSettings;
 import dev.nachlauf.service.job.JobPreparation;
 import dev.nachlauf.service.job.JobSystems;
 import dev.nachlauf.service.run.RunTransitions.Met;
 import jakarta.persistence.EntityManager;
+import java.time.Duration;
 import java.util.List;
 import java.util.Optional;
 import org.slf4j.Logger;
@@ -34,6 +37,7 @@ class RunEnding {
     private final RunScratch scratch;
     private final EntityManager entities;
     private final TransactionTemplate transactions;
+    private final Duration heldFor;
 
     RunEnding(
             RunTransitions transitions,
@@ -44,7 +48,9 @@ class RunEnding {
             LedgerOfRun ledger,
             RunScratch scratch,
             EntityManager entities,
-            TransactionTemplate transactions) {
+            TransactionTemplate transactions,
+            NachlaufSettings settings) {
+        this.heldFor = settings.heldFor();
         this.transitions = transitions;
         this.facts = facts;
         this.runs = runs;
@@ -69,7 +75,7 @@ class RunEnding {
      * counted so, and is asked about later.
      */
     RunResult result(RunEntity run, long epoch, RunState state, List<Problem> reasons) {
-        RunRecords records = ledger.records(notes(run.id, epoch));
+        RunRecords records = ledger.records(notes(run.id, epoch), run.stage());
         try {
             settle(run, records);
         } catch (CannotGoOn e) {
@@ -89,21 +95,19 @@ class RunEnding {
         if (!transitions.isInDoubt(run.id)) {
             return true;
         }
-        List<PendingBatches.Write> writes = run.writes.stream()
-                .map(write -> new PendingBatches.Write(
-                        write.connection(), write.records(), write.keyFields(), write.fields()))
-                .toList();
         // the connections' names were filled in when the run was started
         try (JobSystems systems = preparation.systems()) {
-            return new PendingBatches(systems::target, records).settle(writes);
+            return new PendingBatches(systems::target, records).settle(run.ledgerWrites());
         }
     }
 
     /** Ends a run that is still ours; what only it needed is removed when that is committed. */
     void end(RunEntity run, long epoch, RunResult result) {
         Optional<Met> met = Optional.ofNullable(transactions.execute(status -> {
-            Met ended = transitions.end(run.id, epoch, result, run.warnings);
-            if (ended.made() && result.state() == RunState.FINISHED) {
+            Met ended = transitions.end(run.id, epoch, result, run.warnings, heldFor);
+            if (ended.made()
+                    && result.state() == RunState.FINISHED
+                    && run.runMode().moves()) {
                 input.markTaken(run);
                 input.moveWatermark(run);
             }
@@ -122,7 +126,7 @@ class RunEnding {
         transitions.claimForSettling(id).ifPresent(epoch -> {
             RunEntity run = runs.findById(id).orElseThrow();
             try {
-                if (settle(run, ledger.records(notes(id, epoch)))) {
+                if (settle(run, ledger.records(notes(id, epoch), run.stage()))) {
                     LOG.info("run {} has no rows in doubt any more", id);
                     return;
                 }

@@ -3,6 +3,7 @@ package dev.nachlauf.service.run;
 import dev.nachlauf.api.ProblemView;
 import dev.nachlauf.core.load.Tally;
 import dev.nachlauf.core.record.SourceColumn;
+import dev.nachlauf.core.run.LedgerWrites;
 import dev.nachlauf.service.store.Json;
 import jakarta.persistence.Convert;
 import jakarta.persistence.Entity;
@@ -31,6 +32,33 @@ class RunEntity {
     boolean stopRequested;
     boolean beyondLimit;
     String note;
+
+    /** See {@link RunMode}. */
+    String mode;
+
+    @Nullable
+    String releasedBy;
+
+    @Nullable
+    Instant releasedAt;
+
+    /** When a held run ends by itself. */
+    @Nullable
+    Instant heldUntil;
+
+    /** The run that this one takes back. */
+    @Nullable
+    Long undoes;
+
+    /** The values of key fields by which records are chosen that go back; null for all. */
+    @Convert(converter = Json.WordMap.class)
+    @Nullable
+    Map<String, String> undoKeys;
+
+    /** The fields that go back; null for all. */
+    @Convert(converter = Json.Words.class)
+    @Nullable
+    List<String> undoFields;
 
     @Convert(converter = Json.Problems.class)
     List<ProblemView> reasons;
@@ -121,4 +149,41 @@ class RunEntity {
 
     @Nullable
     Instant endedAt;
+
+    RunMode runMode() {
+        return RunMode.of(mode);
+    }
+
+    /** Whether what it does is plan, not write. */
+    boolean planning() {
+        return planning(mode, releasedAt);
+    }
+
+    static boolean planning(String mode, @Nullable Instant releasedAt) {
+        return switch (RunMode.of(mode)) {
+            case WRITE, UNDO -> false;
+            case DRY_RUN -> true;
+            case HOLD -> releasedAt == null;
+        };
+    }
+
+    /** Where its ledger grows. */
+    LedgerStage stage() {
+        return planning() ? LedgerStage.PLANNED : LedgerStage.WRITTEN;
+    }
+
+    /** Its writes as its ledger knows them. */
+    LedgerWrites ledgerWrites() {
+        return new LedgerWrites(
+                writes.stream()
+                        .map(write -> new LedgerWrites.Write(
+                                write.name(),
+                                write.connection().isEmpty() ? targetConnection : write.connection(),
+                                write.records(),
+                                write.keyFields(),
+                                write.fields(),
+                                write.main()))
+                        .toList(),
+                writes.size() == 1);
+    }
 }

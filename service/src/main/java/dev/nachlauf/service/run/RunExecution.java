@@ -4,7 +4,9 @@ import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.run.LoadRun;
+import dev.nachlauf.core.run.ReviewedRun;
 import dev.nachlauf.core.run.RunPolicy;
+import dev.nachlauf.core.run.RunPolicy.Purpose;
 import dev.nachlauf.core.run.RunRecords;
 import dev.nachlauf.core.run.RunResult;
 import dev.nachlauf.core.run.RunState;
@@ -42,6 +44,8 @@ class RunExecution {
     private final RunScratch scratch;
     private final RunSlots slots;
     private final RunRepository runs;
+    private final RunUndoing undoing;
+    private final LeftOut leftOut;
 
     RunExecution(
             RunTransitions transitions,
@@ -55,7 +59,11 @@ class RunExecution {
             NachlaufSettings settings,
             RunScratch scratch,
             RunSlots slots,
-            RunRepository runs) {
+            RunRepository runs,
+            RunUndoing undoing,
+            LeftOut leftOut) {
+        this.undoing = undoing;
+        this.leftOut = leftOut;
         this.transitions = transitions;
         this.facts = facts;
         this.ending = ending;
@@ -86,13 +94,20 @@ class RunExecution {
     }
 
     private void attempt(RunEntity run, long epoch, RunSlots.Slot slot, BooleanSupplier shuttingDown) {
-        RunWatch watch = new RunWatch(run.id, epoch, board, runs, facts, slot, settings.pauseAt());
+        RunWatch watch = new RunWatch(
+                run.id,
+                epoch,
+                board,
+                runs,
+                facts,
+                slot,
+                settings.pauseAt(),
+                run.planning() ? RunWatch.PLANNING : RunWatch.WRITING);
         try (watch) {
             if (watch.stopRequested()) {
                 throw new StopHeard();
             }
-            Optional<String> nothing =
-                    run.gathered ? Optional.empty() : watch.fetching(() -> gathering.gather(run, epoch));
+            Optional<String> nothing = run.gathered ? Optional.empty() : watch.fetching(() -> gather(run, epoch));
             if (nothing.isPresent()) {
                 transitions.nothingToRead(run.id, epoch, nothing.get());
             } else {
@@ -112,6 +127,14 @@ class RunExecution {
         } finally {
             board.remove(run.id);
         }
+    }
+
+    private Optional<String> gather(RunEntity run, long epoch) {
+        if (run.runMode().readsSource()) {
+            return gathering.gather(run, epoch);
+        }
+        undoing.gather(run, epoch);
+        return Optional.empty();
     }
 
     private void cannotGoOn(RunEntity run, long epoch, CannotGoOn why) {
@@ -160,6 +183,9 @@ class RunExecution {
     }
 
     private RunResult carryOut(RunEntity run, long epoch, RunWatch watch) {
+        if (!run.runMode().readsSource()) {
+            return undoing.carryOut(run, records(run, epoch), watch);
+        }
         Path folder = scratch.prepare(
                 run.id, epoch, run.shapedEpoch == null ? OptionalLong.empty() : OptionalLong.of(run.shapedEpoch));
         try (PreparedJob prepared = preparation.of(run, folder)) {
@@ -171,22 +197,48 @@ class RunExecution {
             }
             // last, for it reads all files: an attempt that fails over its target has not read them in vain
             input.verify(run.id);
-            return load(run, epoch, prepared, folder, watch).execute();
+            boolean released = run.runMode() == RunMode.HOLD && !run.planning();
+            return released
+                    ? reviewed(run, epoch, prepared, folder, watch).execute()
+                    : load(run, epoch, prepared, folder, watch).execute();
         }
     }
 
+    private RunRecords records(RunEntity run, long epoch) {
+        return ledger.records(ending.notes(run.id, epoch), run.stage());
+    }
+
+    static RunPolicy policy(RunEntity run, Purpose purpose) {
+        return new RunPolicy(purpose, run.beyondLimit, run.batchRows, RunPolicy.ORDINARY.mostRejects());
+    }
+
     private LoadRun load(RunEntity run, long epoch, PreparedJob prepared, Path folder, RunWatch watch) {
-        RunPolicy policy = new RunPolicy(run.beyondLimit, run.batchRows, RunPolicy.ORDINARY.mostRejects());
         return new LoadRun(
                 String.valueOf(run.id),
                 epoch,
                 prepared.plan(),
                 prepared::read,
                 prepared.systems()::target,
-                ledger.records(ending.notes(run.id, epoch)),
+                records(run, epoch),
                 watch,
-                policy,
+                policy(run, run.runMode().purpose()),
                 prepared.systems(),
+                folder);
+    }
+
+    /** The rest of a run that a person has released. */
+    private ReviewedRun reviewed(RunEntity run, long epoch, PreparedJob prepared, Path folder, RunWatch watch) {
+        return new ReviewedRun(
+                String.valueOf(run.id),
+                epoch,
+                prepared.plan(),
+                prepared::read,
+                prepared.systems()::target,
+                ledger.chunks(run.id, LedgerStage.PLANNED),
+                records(run, epoch),
+                leftOut.rows(run.id),
+                watch,
+                policy(run, Purpose.WRITE),
                 folder);
     }
 }

@@ -2,6 +2,7 @@ package dev.nachlauf.service.run;
 
 import dev.nachlauf.api.ProblemView;
 import dev.nachlauf.core.job.JobDefinition;
+import dev.nachlauf.core.plan.IdFields;
 import dev.nachlauf.core.plan.Parameters;
 import dev.nachlauf.core.plan.Plan;
 import dev.nachlauf.core.plan.PlannedWrite;
@@ -10,7 +11,6 @@ import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.record.SourceColumn;
-import dev.nachlauf.core.run.RunState;
 import dev.nachlauf.core.system.SourceFormat.SourceReader;
 import dev.nachlauf.service.file.ScratchFolder;
 import dev.nachlauf.service.file.ScratchSpace;
@@ -124,7 +124,7 @@ class RunGathering {
     /** A column that was there until now would otherwise just not be loaded any more. */
     private List<ProblemView> warnings(RunEntity run, RunInput.Input read) {
         List<Problem> warnings = new ArrayList<>(read.warnings());
-        runs.findFirstByJobIdAndStateAndSourceNameNotOrderByIdDesc(run.jobId, RunState.FINISHED.word(), NOTHING_NEW)
+        runs.lastWritten(run.jobId, NOTHING_NEW)
                 .flatMap(last -> lost(run, last.columns))
                 .ifPresent(warnings::add);
         return ProblemViews.of(warnings);
@@ -172,6 +172,8 @@ class RunGathering {
             prepared.sound().ifPresent(sound -> sources.checkLacks(source, sound, problems));
             CannotGoOn.overErrorsAmong(problems);
             Plan plan = prepared.plan();
+            IdFields ids = IdFields.of(plan);
+            requireReviewable(run, ids);
             PlannedWrite main = plan.main();
             run.fields = main.fieldNames();
             run.keyFields = main.keyNames();
@@ -188,9 +190,22 @@ class RunGathering {
                             write.fieldNames(),
                             write.keyNames(),
                             write == main,
-                            write.sensitiveFields()))
+                            write.sensitiveFields(),
+                            ids.fields().get(plan.writes().indexOf(write))))
                     .toList();
             return prepared.systems().kept();
+        }
+    }
+
+    /** What is computed from an id that only a write gives can't be reviewed. */
+    private static void requireReviewable(RunEntity run, IdFields ids) {
+        if (run.runMode() == RunMode.HOLD && !ids.computed().isEmpty()) {
+            throw new CannotGoOn(Problem.of(
+                    ProblemCode.HOLD_UNFIT,
+                    String.join(", ", ids.computed())
+                            + " is computed from the id of a new record, which is known only when"
+                            + " that is written; so the run can't be held for review.",
+                    "Start a dry run, then the run itself; or take the id as it is."));
         }
     }
 

@@ -9,9 +9,10 @@ import org.springframework.data.jpa.repository.Query;
 
 interface RunRepository extends JpaRepository<RunEntity, Long> {
     /** What lists read. */
-    String ROW = "select new dev.nachlauf.service.run.RunRow(r.id, r.jobName, r.jobVersion, r.state, r.note, r.reasons,"
-            + " r.totals, r.rowsRead, r.balanced, r.openRejects, r.foreseenRejects, r.sourceName, r.startedBy,"
-            + " r.createdAt, r.startedAt, r.endedAt) from RunEntity r ";
+    String ROW =
+            "select new dev.nachlauf.service.run.RunRow(r.id, r.jobName, r.jobVersion, r.state, r.mode, r.releasedAt, r.note, r.reasons,"
+                    + " r.totals, r.rowsRead, r.balanced, r.openRejects, r.foreseenRejects, r.sourceName, r.undoes, r.startedBy,"
+                    + " r.createdAt, r.startedAt, r.endedAt) from RunEntity r ";
 
     @Query(ROW + "where r.id < :before order by r.id desc")
     List<RunRow> rows(long before, Limit limit);
@@ -30,8 +31,14 @@ interface RunRepository extends JpaRepository<RunEntity, Long> {
             nativeQuery = true)
     List<Long> newestOf(Collection<String> jobs);
 
-    Optional<RunEntity> findFirstByJobIdAndStateAndSourceNameNotOrderByIdDesc(
-            long jobId, String state, String sourceName);
+    /** The last run of a job that has written what it has read. */
+    @Query("select r from RunEntity r where r.jobId = :job and r.state = 'finished' and r.mode in ('write', 'hold')"
+            + " and r.sourceName <> :nothing order by r.id desc limit 1")
+    Optional<RunEntity> lastWritten(long job, String nothing);
+
+    /** The newest run that undoes another. */
+    @Query("select max(r.id) from RunEntity r where r.undoes = :run")
+    Optional<Long> undoing(long run);
 
     Optional<RunEntity> findFirstByJobIdAndStateIn(long jobId, Collection<String> states);
 

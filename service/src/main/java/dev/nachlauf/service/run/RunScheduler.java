@@ -82,6 +82,10 @@ class RunScheduler {
     }
 
     private void lookAfter() {
+        int expired = transitions.expire();
+        if (expired > 0) {
+            LOG.info("{} held runs were not released in time and are discarded", expired);
+        }
         int revived = transitions.reviveIdle();
         if (revived > 0) {
             LOG.info("{} runs lay idle and are taken up again", revived);

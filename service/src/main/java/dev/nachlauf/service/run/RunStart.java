@@ -117,6 +117,7 @@ class RunStart {
         run.jobName = version.name();
         run.jobVersion = version.version().version();
         run.state = RunState.WAITING.word();
+        run.mode = RunMode.asked(request.mode()).word();
         run.note = "";
         run.reasons = List.of();
         run.warnings = List.of();

@@ -1,5 +1,7 @@
 package dev.nachlauf.service.run;
 
+import static java.util.Map.entry;
+
 import dev.nachlauf.api.ProblemView;
 import dev.nachlauf.core.load.Balance;
 import dev.nachlauf.core.run.RunResult;
@@ -17,6 +19,8 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.OptionalLong;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -110,9 +114,9 @@ public class RunTransitions {
                 .getSingleResult()));
     }
 
-    /** Ends or holds a run with its result. Where rows are in doubt, they are asked about later. */
+    /** Ends a run, or holds it for a while, with its result. Where rows are in doubt, they are asked about later. */
     @Transactional
-    Met end(long run, long epoch, RunResult result, List<ProblemView> warningsBefore) {
+    Met end(long run, long epoch, RunResult result, List<ProblemView> warningsBefore, Duration heldFor) {
         Balance balance = result.balance();
         Instant now = clock.instant();
         List<ProblemView> warnings = new ArrayList<>(warningsBefore);
@@ -124,27 +128,21 @@ public class RunTransitions {
                 "state = :state, reasons = :reasons, warnings = :warnings, note = '', sessions = '{}',"
                         + " rows_read = CASE WHEN :exact THEN :rows ELSE greatest(rows_read, :rows) END,"
                         + " balanced = :balanced,"
+                        + " held_until = CASE WHEN :held THEN cast(:until AS timestamptz) END,"
                         + " ended_at = CASE WHEN :final THEN cast(:now AS timestamptz) ELSE ended_at END",
                 "state = 'running' AND epoch = :epoch",
-                Map.of(
-                        "epoch",
-                        epoch,
-                        "state",
-                        result.state().word(),
-                        "reasons",
-                        Json.writeProblems(ProblemViews.of(result.reasons())),
-                        "warnings",
-                        Json.writeProblems(warnings),
-                        "exact",
-                        result.state() == RunState.FINISHED || result.state() == RunState.HELD,
-                        "rows",
-                        balance.read(),
-                        "balanced",
-                        balance.gap().isEmpty(),
-                        "final",
-                        result.state().isFinal(),
-                        "now",
-                        now));
+                Map.ofEntries(
+                        entry("epoch", epoch),
+                        entry("state", result.state().word()),
+                        entry("held", result.state() == RunState.HELD),
+                        entry("until", now.plus(heldFor)),
+                        entry("reasons", Json.writeProblems(ProblemViews.of(result.reasons()))),
+                        entry("warnings", Json.writeProblems(warnings)),
+                        entry("exact", result.state() == RunState.FINISHED || result.state() == RunState.HELD),
+                        entry("rows", balance.read()),
+                        entry("balanced", balance.gap().isEmpty()),
+                        entry("final", result.state().isFinal()),
+                        entry("now", now)));
         if (met.made() && result.state().isFinal() && balance.unknown() > 0) {
             queue.settleLater(run);
         }
@@ -179,24 +177,62 @@ public class RunTransitions {
         return met;
     }
 
-    /** Lets a held run go on, whatever limit it crosses. */
+    /**
+     * Lets a held run go on. What was held for review is written from now on: its ledger begins anew, and its plan stays.
+     *
+     * @param beyondLimit whatever limit it crosses
+     */
     @Transactional
-    Met release(long run) {
+    Met release(long run, boolean beyondLimit, String by) {
         Met met = change(
                 run,
-                "state = 'waiting', beyond_limit = true, reasons = '[]', foreseen_rejects = 0",
+                "state = 'waiting', beyond_limit = beyond_limit OR :beyond, reasons = '[]', foreseen_rejects = 0,"
+                        + " held_until = NULL, released_by = :by, released_at = cast(:now AS timestamptz)"
+                        + BEGINS_ANEW,
                 "state = 'held'",
-                Map.of());
+                Map.of("beyond", beyondLimit, "by", by, "now", clock.instant()));
         if (met.made()) {
             queue.carryOut(run, met.epoch(), clock.instant());
         }
         return met;
     }
 
+    /** The sums of a run that was only planned so far are of its plan. */
+    private static final String BEGINS_ANEW = Stream.of("totals", "tally", "changed_fields")
+            .map(column -> ", " + column + " = CASE WHEN mode = 'hold' AND released_at IS NULL THEN NULL ELSE " + column
+                    + " END")
+            .collect(Collectors.joining());
+
+    /** Locks a run that is held for review, for the transaction under way; the answer is how many rows it has. */
+    @Transactional
+    OptionalLong holdForReview(long run) {
+        return entities.createNativeQuery(
+                        "SELECT rows_read FROM run WHERE id = :id AND state = 'held' AND mode = 'hold'"
+                                + " AND released_at IS NULL FOR UPDATE")
+                .setParameter("id", run)
+                .getResultStream()
+                .mapToLong(rows -> number(rows))
+                .findFirst();
+    }
+
+    /** Ends runs that were held for too long; the answer is how many. */
+    @Transactional
+    int expire() {
+        return entities.createNativeQuery("UPDATE run SET state = 'discarded', ended_at = :now, held_until = NULL,"
+                        + " note = 'It was held until nobody could be expected to release it any more.'"
+                        + " WHERE state = 'held' AND held_until < :now")
+                .setParameter("now", clock.instant())
+                .executeUpdate();
+    }
+
     /** Ends a held run. */
     @Transactional
     Met discard(long run) {
-        return change(run, "state = 'discarded', ended_at = :now", "state = 'held'", Map.of("now", clock.instant()));
+        return change(
+                run,
+                "state = 'discarded', ended_at = :now, held_until = NULL",
+                "state = 'held'",
+                Map.of("now", clock.instant()));
     }
 
     /** Takes over a run that has ended, to ask about rows in doubt; empty where there are none. */

@@ -7,7 +7,9 @@ import dev.nachlauf.core.load.Tally;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.record.RowRanges;
 import dev.nachlauf.service.job.LastRunOfJob;
+import dev.nachlauf.service.store.Json;
 import dev.nachlauf.service.web.Cursors;
 import java.util.Collection;
 import java.util.List;
@@ -31,8 +33,10 @@ public class RunViews implements LastRunOfJob {
     private final RunInput input;
     private final ProgressBoard board;
     private final RunBalances balances;
+    private final LeftOut leftOut;
 
-    RunViews(RunRepository runs, RunInput input, ProgressBoard board, RunBalances balances) {
+    RunViews(RunRepository runs, RunInput input, ProgressBoard board, RunBalances balances, LeftOut leftOut) {
+        this.leftOut = leftOut;
         this.runs = runs;
         this.input = input;
         this.board = board;
@@ -65,6 +69,18 @@ public class RunViews implements LastRunOfJob {
         return of(entity(id));
     }
 
+    /** What has to be known to show the ledger of a run. */
+    @Transactional(readOnly = true)
+    public LedgerOf ledger(long id) {
+        RunEntity run = entity(id);
+        return new LedgerOf(
+                id,
+                run.stage(),
+                of(run).balance().writes(),
+                run.writes.stream().map(Json.RunWrite::ids).toList(),
+                run.runMode() == RunMode.HOLD ? leftOut.rows(id) : new RowRanges());
+    }
+
     RunEntity entity(long id) {
         return runs.findById(id)
                 .orElseThrow(() -> new CannotGoOn(Problem.of(
@@ -82,11 +98,14 @@ public class RunViews implements LastRunOfJob {
                 run.jobName(),
                 run.jobVersion(),
                 run.state(),
+                run.mode(),
+                RunEntity.planning(run.mode(), run.releasedAt()),
                 run.note(),
                 run.reasons(),
                 balances.line(rows(live, run.rowsRead()), totals, run.balanced()),
                 run.openRejects() + run.foreseenRejects(),
                 run.sourceName(),
+                run.undoes(),
                 run.startedBy(),
                 run.createdAt(),
                 run.startedAt(),
@@ -107,6 +126,8 @@ public class RunViews implements LastRunOfJob {
                 run.jobName,
                 run.jobVersion,
                 run.state,
+                run.mode,
+                run.planning(),
                 live.map(ProgressBoard.Progress::phase).orElse(""),
                 live.map(ProgressBoard.Progress::surveyed).orElse(0L),
                 run.note,
@@ -124,6 +145,12 @@ public class RunViews implements LastRunOfJob {
                 run.warnings,
                 run.parameters,
                 run.stopRequested,
+                run.runMode() == RunMode.HOLD ? leftOut.rows(run.id).count() : 0,
+                run.state.equals("held") ? run.heldUntil : null,
+                run.releasedBy,
+                run.releasedAt,
+                run.undoes,
+                runs.undoing(run.id).orElse(null),
                 run.startedBy,
                 run.createdAt,
                 run.startedAt,

@@ -28,6 +28,7 @@ final class RunWatch implements RunObserver, AutoCloseable {
     static final String FETCHING = "fetching";
     static final String SURVEYING = "surveying";
     static final String WRITING = "writing";
+    static final String PLANNING = "planning";
     private static final Logger LOG = LoggerFactory.getLogger(RunWatch.class);
     private static final Duration LOOK_EVERY = Duration.ofMillis(500);
     /** So long the batch in hand may take when a stop was heard. */
@@ -43,6 +44,9 @@ final class RunWatch implements RunObserver, AutoCloseable {
     private final RunFacts facts;
     private final RunSlots.Slot slot;
     private final String pauseAt;
+    /** What it does with the rows when they are counted. */
+    private final String work;
+
     private final List<Runnable> aborts = new CopyOnWriteArrayList<>();
     private final ScheduledExecutorService looking = Executors.newSingleThreadScheduledExecutor(
             Thread.ofPlatform().name("run-watch").daemon().factory());
@@ -62,7 +66,8 @@ final class RunWatch implements RunObserver, AutoCloseable {
             RunRepository runs,
             RunFacts facts,
             RunSlots.Slot slot,
-            String pauseAt) {
+            String pauseAt,
+            String work) {
         this.run = run;
         this.epoch = epoch;
         this.board = board;
@@ -70,10 +75,15 @@ final class RunWatch implements RunObserver, AutoCloseable {
         this.facts = facts;
         this.slot = slot;
         this.pauseAt = pauseAt;
+        this.work = work;
         board.put(run, new Progress(SURVEYING, 0, 0, Counts.NONE));
         look();
         long every = LOOK_EVERY.toMillis();
         looking.scheduleWithFixedDelay(this::look, every, every, TimeUnit.MILLISECONDS);
+    }
+
+    long epoch() {
+        return epoch;
     }
 
     private void look() {
@@ -158,13 +168,13 @@ final class RunWatch implements RunObserver, AutoCloseable {
         slot.moved();
         rows = all;
         facts.note(run, epoch, Fact.ROWS, all);
-        board.put(run, new Progress(WRITING, all, all, Counts.NONE));
+        board.put(run, new Progress(work, all, all, Counts.NONE));
     }
 
     @Override
     public void written(Counts counts) {
         slot.moved();
-        board.put(run, new Progress(WRITING, rows, rows, counts));
+        board.put(run, new Progress(work, rows, rows, counts));
     }
 
     @Override

@@ -78,16 +78,19 @@ public class Runs {
 
     /** Lets a held run go on; what was only foreseen is told anew when it comes true. */
     @Transactional
-    public RunView release(long id, boolean beyondLimit) {
+    public RunView release(long id, boolean beyondLimit, String by) {
         RunEntity run = views.entity(id);
-        if (run.state.equals("held") && !beyondLimit) {
-            throw new CannotGoOn(Problem.of(
-                    ProblemCode.LIMIT_CROSSED,
-                    "Run " + id + " is held by a limit: "
-                            + run.reasons.getFirst().sentence(),
-                    "Release it with --beyond-limit, or discard it."));
-        }
-        require(run, transitions.release(id), "released");
+        run.reasons.stream()
+                .filter(reason -> !reason.code().equals(ProblemCode.HELD_FOR_REVIEW.id()))
+                .findFirst()
+                .filter(limit -> run.state.equals("held") && !beyondLimit)
+                .ifPresent(limit -> {
+                    throw new CannotGoOn(Problem.of(
+                            ProblemCode.LIMIT_CROSSED,
+                            "Run " + id + " is held by a limit: " + limit.sentence(),
+                            "Release it with --beyond-limit, or discard it."));
+                });
+        require(run, transitions.release(id, beyondLimit, by), "released");
         ledger.forgetForeseen(id);
         entities.clear();
         return views.show(id);

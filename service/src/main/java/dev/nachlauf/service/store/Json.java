@@ -74,13 +74,13 @@ public final class Json {
     @Converter
     public static final class Words implements AttributeConverter<List<@Nullable String>, String> {
         @Override
-        public String convertToDatabaseColumn(List<@Nullable String> words) {
-            return write(words);
+        public @Nullable String convertToDatabaseColumn(@Nullable List<@Nullable String> words) {
+            return words == null ? null : write(words);
         }
 
         @Override
-        public List<@Nullable String> convertToEntityAttribute(String text) {
-            return read(text, new TypeReference<>() {});
+        public @Nullable List<@Nullable String> convertToEntityAttribute(@Nullable String text) {
+            return text == null ? null : read(text, new TypeReference<>() {});
         }
     }
 
@@ -88,13 +88,13 @@ public final class Json {
     @Converter
     public static final class WordMap implements AttributeConverter<Map<String, String>, String> {
         @Override
-        public String convertToDatabaseColumn(Map<String, String> map) {
-            return write(map);
+        public @Nullable String convertToDatabaseColumn(@Nullable Map<String, String> map) {
+            return map == null ? null : write(map);
         }
 
         @Override
-        public Map<String, String> convertToEntityAttribute(String text) {
-            return read(text, new TypeReference<>() {});
+        public @Nullable Map<String, String> convertToEntityAttribute(@Nullable String text) {
+            return text == null ? null : wordMap(text);
         }
     }
 
@@ -141,7 +141,11 @@ public final class Json {
         }
     }
 
-    /** A write of a run and its fields. */
+    /**
+     * A write of a run and its fields.
+     *
+     * @param ids the fields that may hold the id of a record which the run makes
+     */
     public record RunWrite(
             String name,
             String connection,
@@ -149,11 +153,13 @@ public final class Json {
             List<String> fields,
             List<String> keyFields,
             boolean main,
-            List<String> sensitive) {
-        /** Runs of an earlier time knew no marks, and one connection only. */
+            List<String> sensitive,
+            List<String> ids) {
+        /** Runs of an earlier time knew no marks and no ids, and one connection only. */
         public RunWrite {
             connection = connection == null ? "" : connection;
             sensitive = sensitive == null ? List.of() : List.copyOf(sensitive);
+            ids = ids == null ? List.of() : List.copyOf(ids);
         }
     }
 

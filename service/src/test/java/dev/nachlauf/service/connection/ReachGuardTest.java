@@ -38,7 +38,7 @@ class ReachGuardTest {
 
     private NachlaufSettings settings(List<Path> folders, List<String> reaches) {
         Duration any = Duration.ofSeconds(1);
-        return new NachlaufSettings(home, List.of(), folders, reaches, any, any, any, any, any, 100, "");
+        return new NachlaufSettings(home, List.of(), folders, reaches, any, any, any, any, any, any, 100, "");
     }
 
     private void folder(Path path, Path... roots) {

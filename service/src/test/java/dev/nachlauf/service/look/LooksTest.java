@@ -33,7 +33,7 @@ class LooksTest {
         Duration any = Duration.ofSeconds(1);
         return new Looks(
                 new NachlaufSettings(
-                        Path.of("."), List.of(), List.of(), List.of(), any, any, any, any, deadline, 100, ""),
+                        Path.of("."), List.of(), List.of(), List.of(), any, any, any, any, any, deadline, 100, ""),
                 Clock.systemUTC());
     }
 

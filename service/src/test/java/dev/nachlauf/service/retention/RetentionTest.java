@@ -91,7 +91,7 @@ class RetentionTest {
 
     private RunView load(String hash) {
         RunViews views = service.bean(RunViews.class);
-        RunView run = service.bean(Runs.class).start(new StartRun(job, hash, "huts.csv", Map.of()), "test");
+        RunView run = service.bean(Runs.class).start(new StartRun(job, hash, "huts.csv", Map.of(), null), "test");
         while (!run.ended()) {
             Thread.onSpinWait();
             run = views.show(run.id());

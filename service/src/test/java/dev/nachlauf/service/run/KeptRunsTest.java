@@ -85,7 +85,7 @@ class KeptRunsTest {
                 .keep(name, new ByteArrayInputStream(file))
                 .hash();
         return ended(service.bean(Runs.class)
-                .start(new StartRun(job, hash, name, Map.of()), "test")
+                .start(new StartRun(job, hash, name, Map.of(), null), "test")
                 .id());
     }
 
@@ -139,7 +139,7 @@ class KeptRunsTest {
             long written = held.balance().inserted();
             assertThat(written).isEqualTo(Long.parseLong(there()));
             register(restored);
-            service.bean(Runs.class).release(held.id(), true);
+            service.bean(Runs.class).release(held.id(), true, "test");
             RunView run = ended(held.id());
             assertThat(run.state()).isEqualTo("failed");
             assertThat(run.reasons()).extracting(ProblemView::code).containsExactly(ProblemCode.TARGET_RESTORED.id());
@@ -246,7 +246,7 @@ class KeptRunsTest {
         RunView held = load(huts(4) + "H-8;Eight;many\nH-9;Nine;many\n");
         assertThat(held.openRejects()).isEqualTo(2);
         CLUSTER.execute(REGISTER, "ALTER TABLE hut RENAME TO hut_before");
-        service.bean(Runs.class).release(held.id(), true);
+        service.bean(Runs.class).release(held.id(), true, "test");
         RunView run = ended(held.id());
         CLUSTER.execute(REGISTER, "ALTER TABLE hut_before RENAME TO hut");
         assertThat(run.state()).isEqualTo("failed");

@@ -68,7 +68,7 @@ class RunGatheringTest {
                   map: { code: code, beds: beds }
                 """.formatted(job, connection, what), false, "test");
         return service.bean(Runs.class)
-                .start(new StartRun(job, null, null, Map.of()), "test")
+                .start(new StartRun(job, null, null, Map.of(), null), "test")
                 .id();
     }
 

@@ -24,7 +24,7 @@ class RunScratchTest {
     void open() {
         Duration any = Duration.ofSeconds(1);
         scratch = new RunScratch(
-                new NachlaufSettings(home, List.of(), List.of(), List.of(), any, any, any, any, any, 100, ""));
+                new NachlaufSettings(home, List.of(), List.of(), List.of(), any, any, any, any, any, any, 100, ""));
     }
 
     private Path shapedBy(long epoch) throws IOException {

@@ -119,7 +119,7 @@ class RunShutdownTest {
                 .keep("huts.csv", new ByteArrayInputStream(HUTS.getBytes(StandardCharsets.UTF_8)))
                 .hash();
         return service.bean(Runs.class)
-                .start(new StartRun("huts", hash, "huts.csv", Map.of()), "test")
+                .start(new StartRun("huts", hash, "huts.csv", Map.of(), null), "test")
                 .id();
     }
 

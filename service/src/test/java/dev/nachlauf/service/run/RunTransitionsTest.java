@@ -64,15 +64,15 @@ class RunTransitionsTest {
         all.put(
                 "finish",
                 () -> transitions
-                        .end(1, EPOCH, result(RunState.FINISHED), List.of())
+                        .end(1, EPOCH, result(RunState.FINISHED), List.of(), Duration.ofDays(7))
                         .made());
         all.put(
                 "hold",
                 () -> transitions
-                        .end(1, EPOCH, result(RunState.HELD), List.of())
+                        .end(1, EPOCH, result(RunState.HELD), List.of(), Duration.ofDays(7))
                         .made());
         all.put("stop", () -> transitions.stop(1).made());
-        all.put("release", () -> transitions.release(1).made());
+        all.put("release", () -> transitions.release(1, true, "test").made());
         all.put("discard", () -> transitions.discard(1).made());
         return all;
     }

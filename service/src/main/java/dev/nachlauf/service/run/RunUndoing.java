@@ -1,0 +1,259 @@
+package dev.nachlauf.service.run;
+
+import dev.nachlauf.api.RunView;
+import dev.nachlauf.core.load.Tally;
+import dev.nachlauf.core.problem.CannotGoOn;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.run.LedgerRow;
+import dev.nachlauf.core.run.RunPolicy.Purpose;
+import dev.nachlauf.core.run.RunRecords;
+import dev.nachlauf.core.run.RunResult;
+import dev.nachlauf.core.run.RunState;
+import dev.nachlauf.core.run.UndoRun;
+import dev.nachlauf.core.run.UndoRun.Undone;
+import dev.nachlauf.core.system.FieldDescription;
+import dev.nachlauf.core.system.RecordDescription;
+import dev.nachlauf.core.value.Values;
+import dev.nachlauf.service.NachlaufSettings;
+import dev.nachlauf.service.job.JobPreparation;
+import dev.nachlauf.service.job.JobSystems;
+import dev.nachlauf.service.store.Json;
+import jakarta.persistence.EntityManager;
+import java.time.Clock;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Set;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
+import org.springframework.dao.DataIntegrityViolationException;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.support.TransactionTemplate;
+
+/** Runs that take back what another run has written. */
+@Component
+class RunUndoing {
+    private final RunRepository runs;
+    private final RunViews views;
+    private final RunTransitions transitions;
+    private final RunFacts facts;
+    private final RunFence fence;
+    private final JobPreparation preparation;
+    private final LedgerOfRun ledger;
+    private final EntityManager entities;
+    private final TransactionTemplate transactions;
+    private final NachlaufSettings settings;
+    private final Clock clock;
+
+    RunUndoing(
+            RunRepository runs,
+            RunViews views,
+            RunTransitions transitions,
+            RunFacts facts,
+            RunFence fence,
+            JobPreparation preparation,
+            LedgerOfRun ledger,
+            EntityManager entities,
+            TransactionTemplate transactions,
+            NachlaufSettings settings,
+            Clock clock) {
+        this.runs = runs;
+        this.views = views;
+        this.transitions = transitions;
+        this.facts = facts;
+        this.fence = fence;
+        this.preparation = preparation;
+        this.ledger = ledger;
+        this.entities = entities;
+        this.transactions = transactions;
+        this.settings = settings;
+        this.clock = clock;
+    }
+
+    /** Starts a run that undoes another, or says why there can be none. */
+    RunView start(long id, dev.nachlauf.api.UndoRun request, String by) {
+        RunEntity other = views.entity(id);
+        requireUndoable(other);
+        Map<String, String> key = Objects.requireNonNullElse(request.key(), Map.of());
+        List<String> fields = Objects.requireNonNullElse(request.fields(), List.of());
+        requireKnown(other, "key field", key.keySet(), Json.RunWrite::keyFields);
+        requireKnown(other, "field", fields, Json.RunWrite::fields);
+        RunEntity run = entity(other, by);
+        run.undoKeys = key.isEmpty() ? null : key;
+        run.undoFields = fields.isEmpty() ? null : fields;
+        Runs.refuseOverlap(runs, run.jobId);
+        try {
+            transactions.executeWithoutResult(status -> {
+                run.id = transitions.nextNumber();
+                entities.persist(run);
+                entities.flush();
+                transitions.started(run.id);
+            });
+            return views.of(run);
+        } catch (DataIntegrityViolationException e) {
+            throw Runs.blocked(run.jobName, "Another run of it was started in the same moment.");
+        }
+    }
+
+    private void requireUndoable(RunEntity run) {
+        boolean over = RunState.of(run.state).filter(RunState::isFinal).isPresent();
+        if (!over) {
+            throw refused(run, "is " + run.state, "Wait until it has ended, or stop it.");
+        }
+        if (run.planning()
+                || ledger.chunks(run.id, LedgerStage.WRITTEN).chunks().isEmpty()) {
+            throw refused(run, "has written nothing", "");
+        }
+        if (transitions.isInDoubt(run.id)) {
+            throw refused(
+                    run, "has rows in doubt", "They are asked about until the target has said what became of them.");
+        }
+        runs.undoing(run.id)
+                .map(views::entity)
+                .filter(undo -> undo.state.equals("finished") && undo.undoKeys == null && undo.undoFields == null)
+                .filter(undo -> runs.undoing(undo.id).isEmpty())
+                .ifPresent(undo -> {
+                    throw refused(run, "was undone by run " + undo.id, "Undo that run to have it back.");
+                });
+    }
+
+    private static CannotGoOn refused(RunEntity run, String why, String remedy) {
+        return new CannotGoOn(
+                Problem.of(ProblemCode.RUN_STATE, "Run " + run.id + " can't be undone: it " + why + ".", remedy));
+    }
+
+    private interface Names {
+        List<String> of(Json.RunWrite write);
+    }
+
+    private static void requireKnown(RunEntity run, String what, Iterable<String> asked, Names names) {
+        Set<String> known =
+                run.writes.stream().flatMap(write -> names.of(write).stream()).collect(Collectors.toSet());
+        for (String name : asked) {
+            if (!known.contains(name)) {
+                throw new CannotGoOn(Problem.of(
+                        ProblemCode.TARGET_FIELD_UNKNOWN,
+                        "Run " + run.id + " has written no " + what + " " + name + ".",
+                        "It has: " + known.stream().sorted().collect(Collectors.joining(", ")) + "."));
+            }
+        }
+    }
+
+    private RunEntity entity(RunEntity other, String by) {
+        RunEntity run = new RunEntity();
+        run.jobId = other.jobId;
+        run.jobName = other.jobName;
+        run.jobVersion = other.jobVersion;
+        run.state = RunState.WAITING.word();
+        run.mode = RunMode.UNDO.word();
+        run.undoes = other.id;
+        run.note = "";
+        run.reasons = List.of();
+        run.warnings = List.of();
+        run.parameters = Map.of();
+        run.columns = List.of();
+        run.fields = other.fields;
+        run.keyFields = other.keyFields;
+        run.targetDescription = "";
+        run.targetConnection = other.targetConnection;
+        run.targetRecords = other.targetRecords;
+        run.writeName = other.writeName;
+        run.sourceName = "run " + other.id;
+        run.pins = other.pins;
+        run.startedBy = by;
+        run.createdAt = clock.instant();
+        run.batchRows = settings.batchRows();
+        run.totals = RunTotals.NONE;
+        run.tally = Tally.NONE;
+        run.changedFields = Map.of();
+        return run;
+    }
+
+    /** Notes what the run will write: what the other has written, and all else that a record has which is removed. */
+    void gather(RunEntity run, long epoch) {
+        RunEntity other = views.entity(Objects.requireNonNull(run.undoes));
+        try (JobSystems systems = preparation.systems()) {
+            run.writes = other.writes.stream()
+                    .map(write -> whole(write, connection(other, write), systems))
+                    .toList();
+        }
+        Json.RunWrite main =
+                run.writes.stream().filter(Json.RunWrite::main).findFirst().orElse(run.writes.getFirst());
+        run.fields = main.fields();
+        transactions.executeWithoutResult(status -> {
+            fence.hold(run.id, epoch);
+            facts.gathered(run);
+        });
+    }
+
+    private static String connection(RunEntity run, Json.RunWrite write) {
+        return write.connection().isEmpty() ? run.targetConnection : write.connection();
+    }
+
+    private static Json.RunWrite whole(Json.RunWrite write, String connection, JobSystems systems) {
+        RecordDescription records = systems.target(connection)
+                .describe(write.records())
+                .orElseThrow(() -> new CannotGoOn(Problem.of(
+                        ProblemCode.TARGET_CHANGED,
+                        connection + " has no records " + write.records() + " any more.",
+                        "")));
+        Set<String> own = new HashSet<>(write.fields());
+        records.primaryKey().ifPresent(key -> own.addAll(key.fields()));
+        List<FieldDescription> more = records.fields().stream()
+                .filter(field -> !own.contains(field.name()) && !field.readOnly())
+                .toList();
+        List<String> sensitive = new ArrayList<>(write.sensitive());
+        more.stream()
+                .filter(FieldDescription::sensitive)
+                .map(FieldDescription::name)
+                .forEach(sensitive::add);
+        return new Json.RunWrite(
+                write.name(),
+                connection,
+                write.records(),
+                Stream.concat(write.fields().stream(), more.stream().map(FieldDescription::name))
+                        .toList(),
+                write.keyFields(),
+                write.main(),
+                sensitive,
+                List.of());
+    }
+
+    /** One attempt. */
+    RunResult carryOut(RunEntity run, RunRecords records, RunWatch watch) {
+        RunEntity other = views.entity(Objects.requireNonNull(run.undoes));
+        Undone undone = new Undone(
+                other.ledgerWrites(),
+                ledger.chunks(other.id, LedgerStage.WRITTEN),
+                line -> isChosen(other, run.undoKeys, line),
+                run.undoFields == null ? Set.of() : Set.copyOf(run.undoFields));
+        try (JobSystems systems = preparation.systems()) {
+            return new UndoRun(
+                            String.valueOf(run.id),
+                            watch.epoch(),
+                            run.ledgerWrites(),
+                            undone,
+                            systems::target,
+                            records,
+                            watch,
+                            RunExecution.policy(run, Purpose.WRITE))
+                    .execute();
+        }
+    }
+
+    private static boolean isChosen(RunEntity run, @Nullable Map<String, String> keys, LedgerRow line) {
+        if (keys == null) {
+            return true;
+        }
+        List<String> names = run.writes.get(line.write()).keyFields();
+        return line.key() != null
+                && names.containsAll(keys.keySet())
+                && keys.entrySet().stream()
+                        .allMatch(key -> Objects.equals(
+                                Values.text(line.key().get(names.indexOf(key.getKey()))), key.getValue()));
+    }
+}
