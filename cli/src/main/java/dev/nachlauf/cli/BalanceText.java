@@ -44,10 +44,10 @@ final class BalanceText {
                 .map(BalanceText::step)
                 .forEach(lines::add);
         if (balance.writes().size() < 2) {
-            lines.add(run.write() + " " + Output.number(balance.taken()) + " taken = " + sum(writing));
+            lines.add(run.write() + " " + Output.number(balance.taken()) + taken(run) + sum(writing));
         }
         for (WriteCountView write : balance.writes().size() < 2 ? List.<WriteCountView>of() : balance.writes()) {
-            lines.add(write.write() + " " + Output.number(write.taken()) + " taken = " + sum(parts(write)));
+            lines.add(write.write() + " " + Output.number(write.taken()) + taken(run) + sum(parts(write)));
         }
         if (balance.unknown() > 0) {
             lines.add("The target has not said what became of " + Output.number(balance.unknown())
@@ -57,6 +57,10 @@ final class BalanceText {
             lines.add("THE BALANCE DOES NOT HOLD: this is a defect of Nachlauf, please report it.");
         }
         return lines;
+    }
+
+    private static String taken(RunView run) {
+        return run.planned() ? " planned = " : " taken = ";
     }
 
     private static boolean didSomething(StepCountView step) {

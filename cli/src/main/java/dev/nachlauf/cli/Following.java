@@ -9,6 +9,7 @@ import org.jspecify.annotations.Nullable;
 /** Stays with a run: live progress on a terminal, the balance at the end. */
 final class Following {
     private static final int ATTEMPTS = 60;
+    private static final String HELD_FOR_REVIEW = "held-for-review";
 
     private final ServiceClient service;
     private final TerminalLine progress;
@@ -38,7 +39,7 @@ final class Following {
         }
         progress.clear();
         RunView run = Objects.requireNonNull(last.get(), "the stream ended before it began");
-        output.one(run, RunText::lines);
+        output.one(run, shown -> RunText.lines(shown, new Samples(service)));
         return status(run);
     }
 
@@ -55,16 +56,24 @@ final class Following {
     }
 
     private static int status(RunView run) {
+        if (isHeldAsAsked(run)) {
+            return ExitStatus.WELL;
+        }
         if (!run.state().equals("finished")) {
             return ExitStatus.REFUSED;
         }
         return run.balance().allRejected() > 0 ? ExitStatus.REJECTS : ExitStatus.WELL;
     }
 
+    private static boolean isHeldAsAsked(RunView run) {
+        return run.state().equals("held")
+                && run.reasons().stream().allMatch(reason -> reason.code().equals(HELD_FOR_REVIEW));
+    }
+
     private void show(RunView run) {
         BalanceView balance = run.balance();
         long done = balance.read() - balance.unreached();
-        String line = run.phase().equals("writing")
+        String line = run.phase().equals("writing") || run.phase().equals("planning")
                 ? "[" + BalanceText.bar(balance) + "] " + Output.number(done) + " of " + Output.number(balance.read())
                 : run.state() + " " + run.phase() + " " + (run.surveyed() > 0 ? Output.number(run.surveyed()) : "")
                         + run.note();

@@ -2,7 +2,6 @@ package dev.nachlauf.cli;
 
 import dev.nachlauf.api.FileView;
 import dev.nachlauf.api.LedgerRowView;
-import dev.nachlauf.api.ReleaseRun;
 import dev.nachlauf.api.RunLine;
 import dev.nachlauf.api.RunView;
 import dev.nachlauf.api.StartRun;
@@ -14,6 +13,8 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+import picocli.CommandLine.ArgGroup;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
@@ -27,9 +28,11 @@ import picocli.CommandLine.Parameters;
             RunCommands.All.class,
             RunCommands.Show.class,
             RunCommands.Follow.class,
-            RunCommands.Stop.class,
-            RunCommands.Release.class,
-            RunCommands.Discard.class,
+            RunDecisions.Stop.class,
+            RunDecisions.LeaveOut.class,
+            RunDecisions.Release.class,
+            RunDecisions.Discard.class,
+            RunDecisions.Undo.class,
             RunCommands.Ledger.class
         })
 final class RunCommands extends Group {
@@ -45,15 +48,39 @@ final class RunCommands extends Group {
         @Option(names = "--set", paramLabel = "p=v", description = "The value of a parameter; may be repeated.")
         private Map<String, String> parameters = Map.of();
 
-        @Option(names = "--follow", description = "Stay until the run has ended.")
+        @ArgGroup
+        @Nullable
+        private Mode mode;
+
+        @Option(names = "--follow", description = "Stay until the run has ended or is held.")
         private boolean follow;
+
+        /** Together they would make no sense. */
+        static final class Mode {
+            @Option(names = "--dry-run", description = "Plan everything and show it; write nothing.")
+            private boolean dryRun;
+
+            @Option(
+                    names = "--hold",
+                    description =
+                            "Plan everything, then wait: run release writes what was reviewed, run discard ends it.")
+            private boolean hold;
+
+            String word() {
+                return dryRun ? "dry-run" : "hold";
+            }
+        }
 
         @Override
         public Integer call() {
             Map<String, String> given = new Questions(surroundings(), service()).ask(job, parameters);
             FileView upload = file.map(path -> service().upload(path)).orElse(null);
             StartRun request = new StartRun(
-                    job, upload == null ? null : upload.hash(), upload == null ? null : upload.name(), given);
+                    job,
+                    upload == null ? null : upload.hash(),
+                    upload == null ? null : upload.name(),
+                    given,
+                    mode == null ? null : mode.word());
             RunView run = service().post("/runs", request, RunView.class);
             if (follow) {
                 return follow(run.id());
@@ -85,7 +112,7 @@ final class RunCommands extends Group {
                             List.of(
                                     Column.number("run", RunLine::id),
                                     Column.text("job", RunLine::job),
-                                    Column.text("state", RunLine::state),
+                                    Column.text("state", RunCommands::state),
                                     Column.number("read", run -> run.balance().read()),
                                     Column.number(
                                             "inserted", run -> run.balance().inserted()),
@@ -121,7 +148,8 @@ final class RunCommands extends Group {
     static final class Show extends OfRun {
         @Override
         public Integer call() {
-            output().one(service().get(path(), RunView.class), RunText::lines);
+            RunView run = service().get(path(), RunView.class);
+            output().one(run, shown -> RunText.lines(shown, new Samples(service())));
             return ExitStatus.WELL;
         }
     }
@@ -131,39 +159,6 @@ final class RunCommands extends Group {
         @Override
         public Integer call() {
             return follow(id());
-        }
-    }
-
-    @Command(name = "stop", description = "End a run after the batch in hand.")
-    static final class Stop extends OfRun {
-        @Override
-        public Integer call() {
-            RunView run = service().post(path() + "/stop", RunView.class);
-            output().one(run, stopped -> List.of("run " + stopped.id() + " ends after the batch in hand"));
-            return ExitStatus.WELL;
-        }
-    }
-
-    @Command(name = "release", description = "Let a held run go on.")
-    static final class Release extends OfRun {
-        @Option(names = "--beyond-limit", description = "Although a limit was crossed.")
-        private boolean beyondLimit;
-
-        @Override
-        public Integer call() {
-            RunView run = service().post(path() + "/release", new ReleaseRun(beyondLimit), RunView.class);
-            output().one(run, released -> List.of("run " + released.id() + " goes on"));
-            return ExitStatus.WELL;
-        }
-    }
-
-    @Command(name = "discard", description = "End a held run; what it has written stays.")
-    static final class Discard extends OfRun {
-        @Override
-        public Integer call() {
-            RunView run = service().post(path() + "/discard", RunView.class);
-            output().one(run, discarded -> List.of("run " + discarded.id() + " is discarded"));
-            return ExitStatus.WELL;
         }
     }
 
@@ -194,8 +189,20 @@ final class RunCommands extends Group {
         }
     }
 
-    private static String changes(LedgerRowView row) {
+    /** The state of a run, and what it is for where that isn't writing. */
+    static String state(RunLine run) {
+        return switch (run.mode()) {
+            case "dry-run" -> run.state() + " (dry run)";
+            case "undo" -> run.state() + " (undoes " + run.undoes() + ")";
+            default -> run.state();
+        };
+    }
+
+    static String changes(LedgerRowView row) {
         List<String> parts = new ArrayList<>();
+        if (row.leftOut() && !row.note().equals("left out")) {
+            parts.add("left out");
+        }
         if (!row.note().isEmpty()) {
             parts.add(row.note());
         }

@@ -13,9 +13,11 @@ final class RunText {
 
     private RunText() {}
 
-    static List<String> lines(RunView run) {
+    /** @param samples asks for some of what a run plans to change */
+    static List<String> lines(RunView run, Samples samples) {
         List<String> lines = new ArrayList<>();
-        lines.add("run " + run.id() + " of " + run.job() + " version " + run.jobVersion() + ": " + run.state());
+        lines.add("run " + run.id() + " of " + run.job() + " version " + run.jobVersion() + ": " + run.state()
+                + mode(run));
         lines.add(run.source() + " → " + targets(run) + ", started by " + run.startedBy());
         String lookedUp = run.files().stream()
                 .filter(RunView.RunFile::lookedUp)
@@ -39,10 +41,31 @@ final class RunText {
                             .map(field -> field.getKey() + " " + Output.number(field.getValue()))
                             .collect(Collectors.joining(", ")));
         }
+        if (run.planned()) {
+            lines.addAll(samples.of(run));
+        }
+        if (run.leftOut() > 0) {
+            lines.add(Output.number(run.leftOut()) + (run.leftOut() == 1 ? " row is" : " rows are") + " left out");
+        }
+        if (run.releasedBy() != null) {
+            lines.add("released by " + run.releasedBy());
+        }
+        if (run.undoneBy() != null) {
+            lines.add("undone by run " + run.undoneBy());
+        }
         if (run.balance().allRejected() > 0) {
             lines.add("see why: nachlauf rejects list --run " + run.id());
         }
         return lines;
+    }
+
+    /** What a run is for, where it isn't to read and write. */
+    private static String mode(RunView run) {
+        return switch (run.mode()) {
+            case "dry-run" -> " (dry run: nothing is written)";
+            case "undo" -> " (undoes run " + run.undoes() + ")";
+            default -> "";
+        };
     }
 
     /** Where a run writes; a connection is named again only where it changes. */

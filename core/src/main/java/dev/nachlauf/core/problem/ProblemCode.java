@@ -110,6 +110,7 @@ public enum ProblemCode {
     KEY_AMBIGUOUS,
     // the target's answer
     REFERENCE_MISSING,
+    STILL_REFERRED_TO,
     CHECK_FAILED,
     NOT_UNIQUE,
     REFUSED_BY_TARGET,

@@ -14,7 +14,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.stream.IntStream;
-import org.jspecify.annotations.Nullable;
 
 /**
  * Brings a batch to its end that was being sent record by record when its run broke off. Every record is looked up: what
@@ -79,7 +78,7 @@ final class HalfSent {
         sender.send(work, write, changes, sent, answers);
         for (int i : all) {
             switch (now.as(i)) {
-                case AFTER -> batch.done(places[i], now.id(i));
+                case AFTER -> batch.done(places[i], batch.lines.get(places[i]).identified(now.id(i)));
                 case BEFORE -> hear(batch, places[i], i, changes, answers);
                 case OTHERWISE -> batch.refuse(places[i], otherwise);
             }
@@ -88,7 +87,7 @@ final class HalfSent {
 
     private static void hear(Batch batch, int place, int row, ChangeSet changes, Answers answers) {
         switch (answers.kind(row)) {
-            case DONE -> batch.done(place, answers.id(row, changes));
+            case DONE -> batch.done(place, LineWriter.as(batch.lines.get(place), row, changes, answers));
             case REFUSED -> batch.refuse(place, answers.problems(row).toArray(Problem[]::new));
             case MOVED -> batch.refuse(place, LateRejects.CHANGED);
             case UNKNOWN -> batch.refuse(place, BatchInHand.UNKNOWN);
@@ -122,9 +121,8 @@ final class HalfSent {
             return groups.contains(lines.get(line).group());
         }
 
-        void done(int line, @Nullable Object id) {
-            LedgerRow row = lines.get(line);
-            lines.set(line, row.identified(id));
+        void done(int line, LedgerRow row) {
+            lines.set(line, row);
             written.computeIfAbsent(row.group(), any -> new LinkedHashSet<>())
                     .add(writes.get(row.write()).target());
         }

@@ -211,7 +211,7 @@ final class LineWriter {
     }
 
     /** The line with what became known when it was written: an id, what is stored, and all that a removed record held. */
-    private static LedgerRow as(LedgerRow line, int row, ChangeSet changes, Answers answers) {
+    static LedgerRow as(LedgerRow line, int row, ChangeSet changes, Answers answers) {
         Change change = changes.change(row);
         if (change instanceof Change.Delete delete) {
             return line.removed(delete.before());

@@ -96,7 +96,7 @@ final class StoredNow implements Target.Found {
         return true;
     }
 
-    /** As it was before, or otherwise. A record that is to be removed is kept with all that it holds. */
+    /** As it was before, or otherwise. What is to be changed is known whole from now on. */
     private As before(int row, StoredRecord record) {
         byte[] kept = changes.kept();
         int cell = changes.beforeAt(row);
@@ -110,7 +110,8 @@ final class StoredNow implements Target.Found {
         if (changes.kind(row) == ChangeSet.Kind.DELETE) {
             changes.delete(row, record);
         } else {
-            changes.remark(row, record);
+            // with the fields that it leaves alone, for a target looks at whole records
+            changes.update(row, record);
         }
         return As.BEFORE;
     }

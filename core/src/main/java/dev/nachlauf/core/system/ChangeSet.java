@@ -170,12 +170,6 @@ public final class ChangeSet {
         kept.range(record.data(), record.markAt(), end);
     }
 
-    /** The record of the row was found again; what was decided about it stands, and is done if it keeps this mark. */
-    public void remark(int row, StoredRecord record) {
-        marks[row] = kept.size();
-        kept.range(record.data(), record.markAt(), record.idAt());
-    }
-
     /** A field of the row's record changes; one that is removed is known to hold it. */
     public void change(int row, int field) {
         masks[row * words + field / Long.SIZE] |= 1L << field;

@@ -225,7 +225,8 @@ class RunModesTest {
         assertThat(rejects(run.id()))
                 .extracting(reject ->
                         reject.key() + " " + reject.problems().getFirst().code())
-                .containsExactlyInAnyOrder("H-2 changed-since-review", " value-malformed", "H-5 changed-since-review");
+                .containsExactlyInAnyOrder(
+                        "H-2 changed-since-review", "H-4 value-malformed", "H-5 changed-since-review");
         assertThat(run.balance().refused()).isEqualTo(2);
         assertThat(huts())
                 .contains("1 H-2 Old fern 6 kept")

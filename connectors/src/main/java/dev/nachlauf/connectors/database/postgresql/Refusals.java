@@ -36,22 +36,24 @@ final class Refusals {
     private final Staging staging;
     private final Set<String> offended = new HashSet<>();
     private final Parents parents;
+    private final Children children;
 
     Refusals(Connection connection, Table table, Staging staging) {
         this.connection = connection;
         this.table = table;
         this.staging = staging;
         this.parents = new Parents(connection, table, staging);
+        this.children = new Children(connection, table, staging);
     }
 
     /** All offenders among the changes of these rows; none where no constraint explains the refusal. */
     Offenders ask(ChangeSet changes, int[] which) throws SQLException {
-        return ask(changes, which, constraint -> true);
+        return ask(changes, which, false, constraint -> true);
     }
 
     /** The offenders against constraints that found some before: a file that breaks one rule breaks it all along. */
     Offenders askAgain(ChangeSet changes, int[] which) throws SQLException {
-        if (offended.isEmpty()) {
+        if (offended.isEmpty() && !children.haveForbidden()) {
             return Offenders.NONE;
         }
         Map<Integer, List<Problem>> problems = new TreeMap<>();
@@ -64,15 +66,15 @@ final class Refusals {
             }
         }
         Offenders known = new Offenders(problems, Set.of());
-        if (others.isEmpty()) {
+        if (others.isEmpty() && !children.haveForbidden()) {
             return known;
         }
-        Offenders asked = ask(changes, known.without(which), others::contains);
+        Offenders asked = ask(changes, known.without(which), true, others::contains);
         problems.putAll(asked.problems());
         return new Offenders(problems, asked.moved());
     }
 
-    private Offenders ask(ChangeSet changes, int[] which, Predicate<String> asked) throws SQLException {
+    private Offenders ask(ChangeSet changes, int[] which, boolean again, Predicate<String> asked) throws SQLException {
         int write = staging.changes(changes, which);
         Map<Integer, List<Problem>> problems = new TreeMap<>();
         Set<Integer> moved = new TreeSet<>();
@@ -95,6 +97,9 @@ final class Refusals {
             if (!column.field().traits().mayBeCleared() && asked.test(column.name())) {
                 note(column.name(), problems, () -> empty(column, write, problems));
             }
+        }
+        if (changes.rows(ChangeSet.Kind.DELETE, which).length > 0) {
+            children.ask(write, again, problems);
         }
         return new Offenders(problems, moved);
     }

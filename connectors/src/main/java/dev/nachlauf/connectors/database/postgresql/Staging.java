@@ -267,8 +267,13 @@ final class Staging {
 
     /** The condition that a staged row {@code s} and a record {@code t} are the same record. */
     String sameRecord() {
+        return sameRecord("s");
+    }
+
+    /** @param staged the name of the staged change in the query; the record's is {@code t} */
+    String sameRecord(String staged) {
         return IntStream.range(0, ids.size())
-                .mapToObj(i -> "t." + Sql.name(ids.get(i).name()) + " = " + cast("s.i" + i, ids.get(i)))
+                .mapToObj(i -> "t." + Sql.name(ids.get(i).name()) + " = " + cast(staged + ".i" + i, ids.get(i)))
                 .collect(Collectors.joining(" AND "));
     }
 

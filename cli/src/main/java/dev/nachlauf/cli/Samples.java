@@ -1,0 +1,40 @@
+package dev.nachlauf.cli;
+
+import dev.nachlauf.api.LedgerRowView;
+import dev.nachlauf.api.RunView;
+import java.util.ArrayList;
+import java.util.List;
+
+/** Some of the records that a run plans to change, so that people see more than counts. */
+final class Samples {
+    private static final int MOST = 3;
+
+    private final ServiceClient service;
+
+    Samples(ServiceClient service) {
+        this.service = service;
+    }
+
+    /** A few lines for each outcome that changes a record. */
+    List<String> of(RunView run) {
+        List<String> lines = new ArrayList<>();
+        add(run, "inserted", run.balance().inserted(), lines);
+        add(run, "updated", run.balance().updated(), lines);
+        add(run, "deleted", run.balance().deleted(), lines);
+        return lines;
+    }
+
+    private void add(RunView run, String outcome, long count, List<String> lines) {
+        if (count == 0) {
+            return;
+        }
+        String path = "/runs/" + run.id() + "/ledger?outcome=" + outcome;
+        List<LedgerRowView> rows = service.list(path, LedgerRowView.class, MOST);
+        for (LedgerRowView row : rows) {
+            lines.add("  " + outcome + "  " + String.join(" · ", row.key()) + "  " + RunCommands.changes(row));
+        }
+        if (count > rows.size()) {
+            lines.add("  … all of them: nachlauf run ledger " + run.id() + " --outcome " + outcome);
+        }
+    }
+}
