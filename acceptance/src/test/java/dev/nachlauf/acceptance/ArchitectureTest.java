@@ -52,6 +52,7 @@ class ArchitectureTest {
             "job",
             "run",
             "ledger",
+            "record",
             "reject",
             "crosswalk",
             "retention");

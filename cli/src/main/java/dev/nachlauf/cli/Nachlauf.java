@@ -23,6 +23,7 @@ import picocli.CommandLine.ScopeType;
             CrosswalkCommands.class,
             PiecesCommands.class,
             RunCommands.class,
+            RecordCommands.class,
             RejectCommands.class,
             TokenCommands.class,
             SecretCommands.class,

@@ -32,6 +32,7 @@ import picocli.CommandLine.Parameters;
             RunDecisions.LeaveOut.class,
             RunDecisions.Release.class,
             RunDecisions.Discard.class,
+            RunVerify.class,
             RunDecisions.Undo.class,
             RunCommands.Ledger.class
         })

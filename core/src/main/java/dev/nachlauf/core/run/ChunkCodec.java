@@ -37,6 +37,11 @@ public final class ChunkCodec {
         return block[0] == LedgerBlock.VERSION ? LedgerLines.of(block).rows() : firstFormat(block, keyWidth, fields);
     }
 
+    /** The lines of a chunk of a run with these writes. */
+    public static List<LedgerRow> rows(Chunk chunk, LedgerWrites writes) {
+        return rows(chunk.rows(), writes.keyWidth(), writes.fieldWidth());
+    }
+
     /** A chunk, unpacked; {@code cells} is how one is read that doesn't say how its records are spelled. */
     static ChunkLines unpack(Chunk chunk, LedgerWrites writes, List<Cells> cells) {
         byte[] block = chunk.rows();

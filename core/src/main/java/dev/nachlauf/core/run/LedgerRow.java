@@ -62,6 +62,16 @@ public record LedgerRow(
         return values.key;
     }
 
+    /** The first parts of the key as text, for people; empty where there is none. */
+    public List<String> shownKey(int parts) {
+        return values.key == null
+                ? List.of()
+                : values.key.stream()
+                        .limit(parts)
+                        .map(part -> String.valueOf(dev.nachlauf.core.value.Values.text(part)))
+                        .toList();
+    }
+
     /** What identifies the record in the target; null where there is none. */
     public @Nullable Object id() {
         return values.id;
@@ -88,7 +98,7 @@ public record LedgerRow(
     }
 
     /** Whether a record was changed for it. */
-    boolean wrote() {
+    public boolean wrote() {
         return outcome == Outcome.INSERTED || outcome == Outcome.UPDATED || outcome == Outcome.DELETED;
     }
 

@@ -154,8 +154,7 @@ public final class UndoRun {
     /** What takes a batch back, in the order of its lines. */
     private List<LedgerRow> lines(Chunk.Head head) {
         List<LedgerRow> lines = new ArrayList<>();
-        for (LedgerRow line :
-                ChunkCodec.rows(ledger.chunk(head.batch()).rows(), undone.keyWidth(), undone.fieldWidth())) {
+        for (LedgerRow line : ChunkCodec.rows(ledger.chunk(head.batch()), undone)) {
             if (line.wrote() && chosen.test(line)) {
                 LedgerRow inverse = inverse(line);
                 if (inverse != null) {

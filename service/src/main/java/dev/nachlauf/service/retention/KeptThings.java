@@ -57,7 +57,8 @@ class KeptThings {
             case "ledgers" ->
                 asked(
                         what,
-                        "SELECT count(*), pg_total_relation_size('ledger_payload') + pg_total_relation_size('ledger_chunk'),"
+                        "SELECT count(*), pg_total_relation_size('ledger_payload') + pg_total_relation_size('ledger_chunk')"
+                                + " + pg_total_relation_size('key_history_block') + pg_total_relation_size('key_history'),"
                                 + " min(r.created_at) FROM run r WHERE r.lines_removed_at IS NULL",
                         settings.ledger());
             case "rejects" ->

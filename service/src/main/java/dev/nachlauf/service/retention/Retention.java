@@ -158,9 +158,11 @@ class Retention {
                             .executeUpdate()
                     == 1;
             if (ours) {
-                entities.createNativeQuery("DELETE FROM ledger_payload WHERE run_id = :run")
-                        .setParameter("run", run)
-                        .executeUpdate();
+                for (String lines : List.of("ledger_payload", "key_history")) {
+                    entities.createNativeQuery("DELETE FROM " + lines + " WHERE run_id = :run")
+                            .setParameter("run", run)
+                            .executeUpdate();
+                }
             }
             return ours;
         }));

@@ -40,6 +40,11 @@ class RunQueue {
         }
     }
 
+    /** Tells whoever waits for it that a run has ended, as soon as the transaction under way is committed. */
+    void ended(long run) {
+        events.publishEvent(new RunEnded(run));
+    }
+
     /** Has somebody ask about the rows of a run that has ended. */
     void settleLater(long run) {
         add(SETTLE, String.valueOf(run), clock.instant().plus(askAgain));

@@ -143,8 +143,11 @@ public class RunTransitions {
                         entry("balanced", balance.gap().isEmpty()),
                         entry("final", result.state().isFinal()),
                         entry("now", now)));
-        if (met.made() && result.state().isFinal() && balance.unknown() > 0) {
-            queue.settleLater(run);
+        if (met.made() && result.state().isFinal()) {
+            queue.ended(run);
+            if (balance.unknown() > 0) {
+                queue.settleLater(run);
+            }
         }
         return met;
     }

@@ -16,6 +16,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
@@ -79,6 +80,28 @@ public class RunViews implements LastRunOfJob {
                 of(run).balance().writes(),
                 run.writes.stream().map(Json.RunWrite::ids).toList(),
                 run.runMode() == RunMode.HOLD ? leftOut.rows(id) : new RowRanges());
+    }
+
+    /** A run that has ended, for those who read what it has written. */
+    @Transactional(readOnly = true)
+    public WrittenRun written(long id) {
+        RunEntity run = entity(id);
+        if (run.endedAt == null) {
+            throw new CannotGoOn(Problem.of(
+                    ProblemCode.RUN_STATE,
+                    "Run " + id + " is " + run.state + ".",
+                    "Wait until it has ended; then it can be compared with what is there."));
+        }
+        return new WrittenRun(
+                id,
+                run.jobName,
+                run.jobVersion,
+                run.mode,
+                run.undoes,
+                Objects.requireNonNullElse(run.releasedBy, run.startedBy),
+                run.endedAt,
+                run.ledgerWrites(),
+                run.writes.stream().map(write -> Set.copyOf(write.sensitive())).toList());
     }
 
     RunEntity entity(long id) {

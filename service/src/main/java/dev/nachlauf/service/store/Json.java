@@ -31,6 +31,11 @@ public final class Json {
         return read(text, new TypeReference<>() {});
     }
 
+    /** Words in their order. */
+    public static List<String> words(String text) {
+        return read(text, new TypeReference<>() {});
+    }
+
     /** Lists of words by name. */
     public static Map<String, List<String>> wordLists(String text) {
         return read(text, new TypeReference<>() {});

@@ -93,6 +93,6 @@ class ApiDocumentTest {
                 .endsWith("/LookView");
         assertThat(document.at("/components/schemas/RunView/properties/phase/description")
                         .asString())
-                .contains("surveying or writing");
+                .contains("planning or writing");
     }
 }

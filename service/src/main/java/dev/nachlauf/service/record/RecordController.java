@@ -1,0 +1,77 @@
+package dev.nachlauf.service.record;
+
+import dev.nachlauf.api.RecordHistoryView;
+import dev.nachlauf.api.VerificationView;
+import dev.nachlauf.core.problem.CannotGoOn;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.service.access.Needs;
+import dev.nachlauf.service.access.Role;
+import dev.nachlauf.service.look.Looks;
+import dev.nachlauf.service.run.RunViews;
+import jakarta.servlet.http.HttpServletRequest;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.OptionalLong;
+import org.jspecify.annotations.Nullable;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+
+@RestController
+@RequestMapping("/api/v1")
+class RecordController {
+    private final RecordHistory history;
+    private final RunVerification verification;
+    private final RunViews runs;
+    private final Looks looks;
+
+    RecordController(RecordHistory history, RunVerification verification, RunViews runs, Looks looks) {
+        this.history = history;
+        this.verification = verification;
+        this.runs = runs;
+        this.looks = looks;
+    }
+
+    /** Which runs have changed a record, and how, newest first; the key is given field by field, as field=value. */
+    @GetMapping("/connections/{name}/records/{records}/history")
+    RecordHistoryView history(
+            @PathVariable String name,
+            @PathVariable String records,
+            @RequestParam List<String> key,
+            @RequestParam(required = false) @Nullable String cursor,
+            @RequestParam(defaultValue = "50") int limit,
+            HttpServletRequest http) {
+        Map<String, String> parts = new LinkedHashMap<>();
+        key.forEach(part -> add(part, parts));
+        return looks.result(http, "history of a record", name, () -> history.of(name, records, parts, cursor, limit));
+    }
+
+    private static void add(String part, Map<String, String> parts) {
+        int equals = part.indexOf('=');
+        if (equals < 1) {
+            throw new CannotGoOn(Problem.of(
+                    ProblemCode.REQUEST_MALFORMED,
+                    "“" + part + "” is not a part of a key.",
+                    "Give it as field=value, such as hut_code=H-001."));
+        }
+        parts.put(part.substring(0, equals), part.substring(equals + 1));
+    }
+
+    /** Compares what a run has written with what is there now: all of it, or a sample. */
+    @PostMapping("/runs/{id}/verify")
+    @Needs(Role.LOOK)
+    VerificationView verify(
+            @PathVariable long id,
+            @RequestParam(required = false) @Nullable Long sample,
+            @RequestParam(defaultValue = "1") long seed,
+            HttpServletRequest http) {
+        String place = runs.show(id).targetConnection();
+        OptionalLong most = sample == null ? OptionalLong.empty() : OptionalLong.of(sample);
+        return looks.result(http, "comparison with a run", place, () -> verification.verify(id, most, seed));
+    }
+}

@@ -1,0 +1,84 @@
+package dev.nachlauf.service.record;
+
+import dev.nachlauf.api.VerificationView;
+import dev.nachlauf.core.load.Outcome;
+import dev.nachlauf.core.problem.CannotGoOn;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.run.LedgerWrites;
+import dev.nachlauf.core.run.Verification;
+import dev.nachlauf.core.value.Values;
+import dev.nachlauf.service.job.JobPreparation;
+import dev.nachlauf.service.job.JobSystems;
+import dev.nachlauf.service.look.RowWatch;
+import dev.nachlauf.service.run.LedgerOfRun;
+import dev.nachlauf.service.run.LedgerStage;
+import dev.nachlauf.service.run.RunViews;
+import dev.nachlauf.service.run.WrittenRun;
+import dev.nachlauf.service.web.Masked;
+import java.util.OptionalLong;
+import org.springframework.stereotype.Component;
+
+/** Compares what a run has written with what is there now. */
+@Component
+class RunVerification {
+    private final LedgerOfRun ledger;
+    private final RunViews runs;
+    private final JobPreparation preparation;
+
+    RunVerification(LedgerOfRun ledger, RunViews runs, JobPreparation preparation) {
+        this.ledger = ledger;
+        this.runs = runs;
+        this.preparation = preparation;
+    }
+
+    /**
+     * Compares all that the run has changed, or a sample.
+     *
+     * @param sample how many records; empty for all
+     */
+    VerificationView verify(long id, OptionalLong sample, long seed) {
+        if (sample.isPresent() && sample.getAsLong() < 1) {
+            throw new CannotGoOn(Problem.of(ProblemCode.REQUEST_MALFORMED, "A sample has at least one record.", ""));
+        }
+        WrittenRun run = runs.written(id);
+        try (JobSystems systems = preparation.systems()) {
+            Verification.Result result = new Verification(
+                            run.writes(), ledger.chunks(id, LedgerStage.WRITTEN), systems::target, RowWatch::row)
+                    .compare(sample, seed);
+            return new VerificationView(
+                    id,
+                    result.asked(),
+                    result.equal(),
+                    result.differ(),
+                    result.gone(),
+                    seed,
+                    result.differences().stream()
+                            .map(difference -> view(run, difference))
+                            .toList());
+        }
+    }
+
+    private static VerificationView.Difference view(WrittenRun run, Verification.Difference difference) {
+        int number = difference.line().write();
+        LedgerWrites.Write write = run.writes().writes().get(number);
+        String found = !difference.gone()
+                ? "differs"
+                : difference.line().outcome() == Outcome.DELETED ? "there again" : "gone";
+        return new VerificationView.Difference(
+                difference.line().number(),
+                write.name(),
+                difference.line().shownKey(write.key().size()),
+                found,
+                difference.fields().stream()
+                        .map(field -> {
+                            String name = write.fields().get(field.field());
+                            boolean masked = run.sensitive().get(number).contains(name);
+                            return new VerificationView.Field(
+                                    name,
+                                    Masked.value(Values.text(field.written()), masked),
+                                    Masked.value(Values.text(field.stored()), masked));
+                        })
+                        .toList());
+    }
+}

@@ -1,0 +1,4 @@
+package dev.nachlauf.service.run;
+
+/** A run has ended; published in the transaction that ends it. */
+public record RunEnded(long run) {}
