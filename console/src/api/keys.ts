@@ -9,6 +9,8 @@ export const keys = {
   runs: ['runs'],
   run: (id: string) => ['runs', id],
   runsOf: (job: string) => ['runs', 'of', job],
+  comparison: (run: string) => ['comparison', run],
+  history: (connection: string, records: string, key: string[]) => ['history', connection, records, key],
   gaps: (run: string) => ['runs', run, 'gaps'],
   ledgerOf: (run: string) => ['ledger', run],
   ledger: (run: string, outcome: string) => ['ledger', run, outcome],

@@ -8,6 +8,7 @@ import { CrosswalksPage } from '../features/crosswalks/CrosswalksPage';
 import { JobsPage } from '../features/jobs/JobsPage';
 import { KeptPage } from '../features/kept/KeptPage';
 import { OverviewPage } from '../features/overview/OverviewPage';
+import { HistoryPage } from '../features/records/HistoryPage';
 import { RejectsPage } from '../features/rejects/RejectsPage';
 import { RunPage } from '../features/runs/RunPage';
 import { RunsPage } from '../features/runs/RunsPage';
@@ -38,6 +39,7 @@ export function App() {
             <Route path="/connections" element={<ConnectionsPage />} />
             <Route path="/connections/:name" element={<ConnectionPage />} />
             <Route path="/connections/:name/:records" element={<ConnectionPage />} />
+            <Route path="/connections/:name/:records/history" element={<HistoryPage />} />
             <Route path="/kept" element={<KeptPage />} />
             <Route
               path="*"

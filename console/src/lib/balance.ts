@@ -1,4 +1,5 @@
 import type { BalanceView, StepCountView, WriteCountView } from '../api/client';
+import { count } from './format';
 import type { Part } from './part';
 
 /** All rows by what became of them, always in this order. */
@@ -45,9 +46,22 @@ export function allRejected(balance: BalanceView): number {
   return balance.rejected + balance.refused + balance.elsewhere;
 }
 
-/** Records that some write has made or changed. */
+/** Records that some write has made, changed or removed. */
 export function changed(balance: BalanceView): number {
-  return balance.writes.reduce((all, write) => all + write.inserted + write.updated, 0);
+  return balance.writes.reduce((all, write) => all + write.inserted + write.updated + write.deleted, 0);
+}
+
+/** The same in words: "3 new records and 1 changed record". */
+export function changesOf(balance: BalanceView): string {
+  const all = (outcome: 'inserted' | 'updated' | 'deleted') =>
+    balance.writes.reduce((sum, write) => sum + write[outcome], 0);
+  const parts = [
+    { sum: all('inserted'), word: 'new record' },
+    { sum: all('updated'), word: 'changed record' },
+    { sum: all('deleted'), word: 'removed record' },
+  ].filter((part) => part.sum > 0);
+  const words = parts.map((part) => count(part.sum, part.word));
+  return words.length < 2 ? (words[0] ?? 'Nothing') : `${words.slice(0, -1).join(', ')} and ${words.at(-1) ?? ''}`;
 }
 
 /** Steps that let every row pass say nothing. */

@@ -7,7 +7,10 @@ export interface StateWords {
 }
 
 /** A run's state in words, and whether it waits for somebody. */
-export function runState(run: Pick<RunLine, 'state' | 'note' | 'openRejects'>): StateWords {
+export function runState(run: Pick<RunLine, 'state' | 'note' | 'openRejects' | 'mode'>): StateWords {
+  if (run.mode === 'dry-run' && run.state === 'finished') {
+    return { tone: 'calm', words: 'dry run, finished' };
+  }
   switch (run.state) {
     case 'failed':
       return { tone: 'bad', words: 'failed' };

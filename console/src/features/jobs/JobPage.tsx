@@ -16,6 +16,7 @@ import { PageHead } from '../../ui/PageHead';
 import { Pill } from '../../ui/Pill';
 import { SplitBar } from '../../ui/SplitBar';
 import { StartDialog } from './StartDialog';
+import type { RunMode } from './StartDialog';
 import { TextEditor } from './TextEditor';
 import { inFormula } from './trial';
 import { ColumnChips, TrialTable } from './TrialTable';
@@ -45,13 +46,14 @@ function JobBody({ job }: { job: JobView }) {
     setText(job.document);
   }
   const start = useMutation({
-    mutationFn: (parameters: Record<string, string>) => api.post<RunView>('/runs', { job: job.name, parameters }),
+    mutationFn: (asked: { parameters: Record<string, string>; mode: RunMode }) =>
+      api.post<RunView>('/runs', { job: job.name, ...asked }),
     onSuccess: (run) => void navigate(`/runs/${run.id}`),
   });
-  const [asked, setAsked] = useState<ParameterView[]>([]);
+  const [asked, setAsked] = useState<ParameterView[]>();
   const ask = useMutation({
     mutationFn: () => api.get<Page<ParameterView>>(`/jobs/${job.name}/parameters`),
-    onSuccess: (page) => (page.items.length > 0 ? setAsked(page.items) : start.mutate({})),
+    onSuccess: (page) => setAsked(page.items),
   });
   const check = useMutation({
     mutationFn: () => api.postDocument<JobCheck>(`/jobs/check?file=${job.name}.yaml`, text),
@@ -115,14 +117,14 @@ function JobBody({ job }: { job: JobView }) {
         </div>
       )}
       <Findings findings={findings} />
-      {asked.length > 0 && (
+      {asked && (
         <StartDialog
           job={job.name}
           parameters={asked}
-          leave={() => setAsked([])}
-          start={(values) => {
-            setAsked([]);
-            start.mutate(values);
+          leave={() => setAsked(undefined)}
+          start={(parameters, mode) => {
+            setAsked(undefined);
+            start.mutate({ parameters, mode });
           }}
         />
       )}

@@ -18,7 +18,15 @@ describe('the dialog that starts a run', () => {
     expect(screen.getByRole('button', { name: 'Start' }).hasAttribute('disabled')).toBe(true);
     fireEvent.change(screen.getByLabelText(/^season/), { target: { value: '2027' } });
     fireEvent.click(screen.getByRole('button', { name: 'Start' }));
-    expect(start).toHaveBeenCalledWith({ season: '2027' });
+    expect(start).toHaveBeenCalledWith({ season: '2027' }, 'write');
+  });
+
+  it('says on its button what the run is for', () => {
+    const start = vi.fn();
+    render(<StartDialog job="hut-list" parameters={[]} start={start} leave={() => undefined} />);
+    fireEvent.click(screen.getByLabelText(/^Hold/));
+    fireEvent.click(screen.getByRole('button', { name: 'Start and hold' }));
+    expect(start).toHaveBeenCalledWith({}, 'hold');
   });
 
   it('offers the allowed values, the default first', () => {

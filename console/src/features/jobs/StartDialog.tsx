@@ -8,20 +8,29 @@ import { given, missing } from './parameters';
 interface Choice {
   job: string;
   parameters: ParameterView[];
-  start: (values: Record<string, string>) => void;
+  start: (values: Record<string, string>, mode: RunMode) => void;
   leave: () => void;
 }
 
-/** Asks for a job's parameters before it is started; what is left empty has its default. */
+export type RunMode = 'write' | 'dry-run' | 'hold';
+
+const MODES: { mode: RunMode; words: string; button: string }[] = [
+  { mode: 'write', words: 'Read, check and write', button: 'Start' },
+  { mode: 'dry-run', words: 'Dry run: show what would change, write nothing', button: 'Start the dry run' },
+  { mode: 'hold', words: 'Hold: show what would change, write it when somebody says so', button: 'Start and hold' },
+];
+
+/** Asks what a run is for, and for a job's parameters; what is left empty has its default. */
 export function StartDialog({ job, parameters, start, leave }: Choice) {
   const [values, setValues] = useState<Record<string, string>>({});
+  const [mode, setMode] = useState<RunMode>('write');
   const open = missing(parameters, values);
   return (
     <Modal show onHide={leave} aria-labelledby="start-title">
       <Form
         onSubmit={(event) => {
           event.preventDefault();
-          start(given(values));
+          start(given(values), mode);
         }}
       >
         <Modal.Header closeButton>
@@ -43,6 +52,20 @@ export function StartDialog({ job, parameters, start, leave }: Choice) {
               />
             </Form.Group>
           ))}
+          <fieldset className={parameters.length > 0 ? 'mt-3' : undefined}>
+            <legend className="visually-hidden">What the run is for</legend>
+            {MODES.map((one) => (
+              <Form.Check
+                key={one.mode}
+                type="radio"
+                name="mode"
+                id={`mode-${one.mode}`}
+                label={one.words}
+                checked={mode === one.mode}
+                onChange={() => setMode(one.mode)}
+              />
+            ))}
+          </fieldset>
         </Modal.Body>
         <Modal.Footer>
           {open.length > 0 && <span className="soft me-auto">Still needed: {open.join(', ')}</span>}
@@ -50,7 +73,7 @@ export function StartDialog({ job, parameters, start, leave }: Choice) {
             Not now
           </Button>
           <Button type="submit" disabled={open.length > 0}>
-            Start
+            {MODES.find((one) => one.mode === mode)?.button}
           </Button>
         </Modal.Footer>
       </Form>

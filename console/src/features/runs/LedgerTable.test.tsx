@@ -1,5 +1,6 @@
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { cleanup, fireEvent, render, screen } from '@testing-library/react';
+import { MemoryRouter } from 'react-router';
 import { afterEach, describe, expect, it, vi } from 'vitest';
 import type { LedgerRowView, Page, RunView } from '../../api/client';
 import { LedgerTable } from './LedgerTable';
@@ -11,7 +12,7 @@ afterEach(() => {
 
 const run = {
   ...{ id: 7, state: 'finished', keyFields: ['hut_code'] },
-  balance: { writes: [{ write: 'hut', keyFields: ['hut_code'] }] },
+  balance: { writes: [{ write: 'hut', connection: 'register', records: 'hut', keyFields: ['hut_code'] }] },
 } as unknown as RunView;
 
 function line(row: number, more: Partial<LedgerRowView>): LedgerRowView {
@@ -33,7 +34,9 @@ function table(pages: Record<string, Page<LedgerRowView>>, outcomes: string[], o
   });
   render(
     <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false } } })}>
-      <LedgerTable run={of} outcomes={outcomes} />
+      <MemoryRouter>
+        <LedgerTable run={of} outcomes={outcomes} />
+      </MemoryRouter>
     </QueryClientProvider>,
   );
   return asked;
@@ -52,6 +55,23 @@ describe('lines of the ledger', () => {
     const cells = [...screen.getByRole('table', { name: 'Rows' }).querySelectorAll('tbody td')];
     expect(cells[0]?.textContent).toBe('beds 8 → 12phone 0664 → (empty)');
     expect(screen.getByText('Was → is')).toBeTruthy();
+  });
+
+  it('lead from a written record to its history', async () => {
+    table({ [`${PATH}&outcome=updated`]: { items: [line(3, { key: ['H & 3'] })] } }, ['updated']);
+    const link = await screen.findByRole('link', { name: 'H & 3' });
+    expect(link.getAttribute('href')).toBe('/connections/register/hut/history?key=hut_code%3DH%20%26%203');
+  });
+
+  it('let a person leave rows of a held run out', async () => {
+    const held = { ...run, state: 'held', planned: true } as RunView;
+    const left = line(4, { leftOut: true });
+    const asked = table({ [`${PATH}&outcome=updated`]: { items: [line(3, {}), left] } }, ['updated'], held);
+    const boxes = await screen.findAllByRole<HTMLInputElement>('checkbox');
+    expect(boxes.map((box) => box.checked)).toEqual([true, false]);
+    expect(screen.queryByRole('link')).toBeNull();
+    fireEvent.click(screen.getByLabelText('Write row 3'));
+    await vi.waitFor(() => expect(asked).toContain('/api/v1/runs/7/left-out'));
   });
 
   it('leave the key out of new records, where it stands in front', async () => {

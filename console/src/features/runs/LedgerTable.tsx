@@ -1,14 +1,20 @@
 import { useInfiniteQuery } from '@tanstack/react-query';
 import Button from 'react-bootstrap/Button';
+import Form from 'react-bootstrap/Form';
+import { Link } from 'react-router';
 import { api } from '../../api/client';
 import type { LedgerRowView, Page, RunView } from '../../api/client';
 import { keys } from '../../api/keys';
 import { number } from '../../lib/format';
 import { isOver } from '../../lib/runState';
+import { useMay } from '../../lib/session';
 import { Failed } from '../../ui/Failed';
 import { Loading } from '../../ui/Loading';
+import { useLeaveOut } from './useLeaveOut';
 
 const PAGE = 100;
+const CHANGES = ['inserted', 'updated', 'deleted'];
+const HEADINGS: Record<string, string | undefined> = { inserted: 'New records', deleted: 'Removed records' };
 
 /** Lines of the ledger, one outcome after the other; an empty outcome means all rows. */
 export function LedgerTable({ run, outcomes }: { run: RunView; outcomes: string[] }) {
@@ -43,13 +49,15 @@ function OneOutcome({ run, outcome, alone }: { run: RunView; outcome: string; al
     return alone ? <p className="soft">There are no such rows.</p> : null;
   }
   const several = run.balance.writes.length > 1;
-  const heading = outcome === 'inserted' ? 'New records' : 'Changed records';
+  const reviewed = run.state === 'held' && run.planned;
+  const heading = HEADINGS[outcome] ?? 'Changed records';
   return (
     <>
       {!alone && <h2>{heading}</h2>}
       <table className="sheet" aria-label={alone ? 'Rows' : heading}>
         <thead>
           <tr>
+            {reviewed && <th scope="col">Write it</th>}
             {several && <th scope="col">Write</th>}
             <th scope="col">{several ? 'Key' : run.keyFields.join(' · ')}</th>
             {outcome === '' && <th scope="col">Outcome</th>}
@@ -65,10 +73,18 @@ function OneOutcome({ run, outcome, alone }: { run: RunView; outcome: string; al
         </thead>
         <tbody>
           {rows.map((row) => (
-            <tr key={`${row.write} ${row.row} ${row.key.join(' ')}`}>
+            <tr
+              key={`${row.write} ${row.row} ${row.key.join(' ')}`}
+              className={row.leftOut && reviewed ? 'left-out' : undefined}
+            >
+              {reviewed && (
+                <td className="top">
+                  <LeaveOut run={id} row={row} />
+                </td>
+              )}
               {several && <td className="mono fixed top">{row.write}</td>}
               <th scope="row" className="mono fixed top">
-                {row.key.join(' · ') || <span className="soft">no key</span>}
+                <Key run={run} row={row} />
               </th>
               {outcome === '' && <td className="fixed top">{row.outcome}</td>}
               <td className="top">
@@ -87,6 +103,41 @@ function OneOutcome({ run, outcome, alone }: { run: RunView; outcome: string; al
         </Button>
       )}
     </>
+  );
+}
+
+/** The key of a row; of a record that was written, the way to its history. */
+function Key({ run, row }: { run: RunView; row: LedgerRowView }) {
+  const write = run.balance.writes.find((one) => one.write === row.write);
+  const words = row.key.join(' · ');
+  if (!words) {
+    return <span className="soft">no key</span>;
+  }
+  if (run.planned || !write || !CHANGES.includes(row.outcome)) {
+    return words;
+  }
+  const key = write.keyFields.map((field, part) => `key=${encodeURIComponent(`${field}=${row.key[part] ?? ''}`)}`);
+  return (
+    <Link to={`/connections/${write.connection}/${encodeURIComponent(write.records)}/history?${key.join('&')}`}>
+      {words}
+    </Link>
+  );
+}
+
+/** Whether a row of a held run is written when that is released. */
+function LeaveOut({ run, row }: { run: string; row: LedgerRowView }) {
+  const leaveOut = useLeaveOut(run);
+  const may = useMay('run');
+  const planned = CHANGES.includes(row.outcome) || row.outcome === 'unchanged';
+  return (
+    planned && (
+      <Form.Check
+        aria-label={`Write row ${row.row}`}
+        checked={!row.leftOut}
+        disabled={!may || leaveOut.isPending}
+        onChange={() => leaveOut.mutate({ rows: String(row.row), leftOut: !row.leftOut })}
+      />
+    )
   );
 }
 

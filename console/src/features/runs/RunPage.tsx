@@ -1,18 +1,16 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query';
-import Button from 'react-bootstrap/Button';
+import { useState } from 'react';
 import { Link, NavLink, useParams } from 'react-router';
-import { api } from '../../api/client';
 import type { RunView } from '../../api/client';
-import { keys } from '../../api/keys';
 import { allRejected, busySteps, changed, readingParts, sum, targets } from '../../lib/balance';
 import { bytes, count, duration, moment, number } from '../../lib/format';
-import { useMay } from '../../lib/session';
 import { isOver, runState } from '../../lib/runState';
 import { Findings } from '../../ui/Findings';
 import { Loaded } from '../../ui/Loaded';
 import { PageHead } from '../../ui/PageHead';
 import { Pill } from '../../ui/Pill';
 import { SplitBar } from '../../ui/SplitBar';
+import { Comparison } from './Comparison';
+import { Decisions } from './Decisions';
 import { GapTable } from './GapTable';
 import { LedgerTable } from './LedgerTable';
 import { RejectTable } from './RejectTable';
@@ -31,6 +29,7 @@ export function RunPage() {
 
 function RunBody({ run, part }: { run: RunView; part: string }) {
   const state = runState(run);
+  const [compared, setCompared] = useState(false);
   return (
     <>
       <PageHead
@@ -45,13 +44,15 @@ function RunBody({ run, part }: { run: RunView; part: string }) {
           </>
         }
         state={<Facts run={run} />}
-        buttons={<Decisions run={run} />}
+        buttons={<Decisions run={run} verify={() => setCompared(true)} />}
       />
       <Findings findings={run.reasons} />
       <Findings findings={run.warnings} />
+      <Meaning run={run} />
       {run.note && <div className="needs">{<div>{run.note}</div>}</div>}
       <Balance run={run} />
       <FilesRead run={run} />
+      {compared && <Comparison run={run} />}
       <nav className="tabs" aria-label="Parts of the run">
         <NavLink to={`/runs/${run.id}`} end className={({ isActive }) => (isActive ? 'active' : '')}>
           Changes {number(changed(run.balance))}
@@ -62,6 +63,27 @@ function RunBody({ run, part }: { run: RunView; part: string }) {
         <GapTab run={run} />
       </nav>
       <Part run={run} part={part} />
+    </>
+  );
+}
+
+/** What is said of a run beside its balance: what it is for, and what became of that. */
+function Meaning({ run }: { run: RunView }) {
+  return (
+    <>
+      {run.mode === 'dry-run' && <p>A dry run: these are the changes that a run would make now. Nothing is written.</p>}
+      {run.undoes !== undefined && (
+        <p>
+          Takes back what <Link to={`/runs/${run.undoes}`}>run {run.undoes}</Link> has written.
+        </p>
+      )}
+      {run.undoneBy !== undefined && (
+        <p>
+          Taken back by <Link to={`/runs/${run.undoneBy}`}>run {run.undoneBy}</Link>.
+        </p>
+      )}
+      {run.heldUntil && <p className="soft">Without a word from somebody it is discarded {moment(run.heldUntil)}.</p>}
+      {run.leftOut > 0 && <p>{count(run.leftOut, 'row')} left out.</p>}
     </>
   );
 }
@@ -79,6 +101,7 @@ function Facts({ run }: { run: RunView }) {
     <>
       <Source run={run} /> → {targets(run.balance.writes)} · version {run.jobVersion} · started by {run.startedBy}{' '}
       <span title={run.createdAt}>{moment(run.createdAt)}</span>
+      {run.releasedBy && ` · released by ${run.releasedBy}`}
       {took && ` · took ${took}`}
     </>
   );
@@ -93,53 +116,6 @@ function Source({ run }: { run: RunView }) {
       {run.source}
       {size > 0 && ` (${bytes(size)})`}
       {lookedUp.length > 0 && `, looked up in ${lookedUp.join(', ')}`}
-    </>
-  );
-}
-
-/** What a person can decide about a run now. */
-function Decisions({ run }: { run: RunView }) {
-  const queries = useQueryClient();
-  const decide = useMutation({
-    mutationFn: (word: 'stop' | 'release' | 'discard') =>
-      api.post<RunView>(`/runs/${run.id}/${word}`, word === 'release' ? { beyondLimit: true } : undefined),
-    onSuccess: (decided) => queries.setQueryData(keys.run(String(run.id)), decided),
-  });
-  const may = useMay('run');
-  if (!may) {
-    return null;
-  }
-  const failed = decide.error && (
-    <span className="bad align-self-center" role="alert">
-      {decide.error.message}
-    </span>
-  );
-  if (!isOver(run)) {
-    return (
-      <>
-        {failed}
-        <Button
-          variant="outline-secondary"
-          disabled={run.stopRequested || decide.isPending}
-          onClick={() => decide.mutate('stop')}
-        >
-          {run.stopRequested ? 'Ends after this batch' : 'Stop after this batch'}
-        </Button>
-      </>
-    );
-  }
-  if (run.state !== 'held') {
-    return null;
-  }
-  return (
-    <>
-      {failed}
-      <Button variant="outline-secondary" disabled={decide.isPending} onClick={() => decide.mutate('discard')}>
-        Discard the run
-      </Button>
-      <Button disabled={decide.isPending} onClick={() => decide.mutate('release')}>
-        Go on beyond the limit
-      </Button>
     </>
   );
 }
@@ -174,7 +150,7 @@ function Balance({ run }: { run: RunView }) {
         </div>
         <div>
           {balance.writes.map((write) => (
-            <WriteBar key={write.write} write={write} />
+            <WriteBar key={write.write} write={write} planned={run.planned} />
           ))}
         </div>
       </div>
@@ -210,7 +186,7 @@ function Part({ run, part }: { run: RunView; part: string }) {
       return changed(run.balance) === 0 ? (
         <p className="soft">No record was changed{isOver(run) ? '.' : ' so far.'}</p>
       ) : (
-        <LedgerTable run={run} outcomes={['updated', 'inserted']} />
+        <LedgerTable run={run} outcomes={['updated', 'inserted', 'deleted']} />
       );
   }
 }

@@ -1,0 +1,137 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import { useNavigate } from 'react-router';
+import { api } from '../../api/client';
+import type { RunView } from '../../api/client';
+import { keys } from '../../api/keys';
+import { changed, changesOf } from '../../lib/balance';
+import { count } from '../../lib/format';
+import { isOver } from '../../lib/runState';
+import { useMay } from '../../lib/session';
+import { Question } from '../../ui/Question';
+
+/** What a person can decide about a run now. */
+export function Decisions({ run, verify }: { run: RunView; verify: () => void }) {
+  const may = useMay('run');
+  if (!isOver(run)) {
+    return may ? <Stop run={run} /> : null;
+  }
+  if (run.state === 'held') {
+    return may ? <Held run={run} /> : null;
+  }
+  return run.planned || changed(run.balance) === 0 ? null : <After run={run} verify={verify} may={may} />;
+}
+
+function useDecision(run: RunView) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (decision: { word: 'stop' | 'release' | 'discard'; body?: unknown }) =>
+      api.post<RunView>(`/runs/${run.id}/${decision.word}`, decision.body),
+    onSuccess: (decided) => queries.setQueryData(keys.run(String(run.id)), decided),
+  });
+}
+
+function Failure({ error }: { error: Error | null }) {
+  return (
+    error && (
+      <span className="bad align-self-center" role="alert">
+        {error.message}
+      </span>
+    )
+  );
+}
+
+function Stop({ run }: { run: RunView }) {
+  const decide = useDecision(run);
+  return (
+    <>
+      <Failure error={decide.error} />
+      <Button
+        variant="outline-secondary"
+        disabled={run.stopRequested || decide.isPending}
+        onClick={() => decide.mutate({ word: 'stop' })}
+      >
+        {run.stopRequested ? 'Ends after this batch' : 'Stop after this batch'}
+      </Button>
+    </>
+  );
+}
+
+function Held({ run }: { run: RunView }) {
+  const decide = useDecision(run);
+  const [asking, setAsking] = useState(false);
+  const beyondLimit = run.reasons.some((reason) => reason.code !== 'held-for-review');
+  const release = () => {
+    setAsking(false);
+    decide.mutate({ word: 'release', body: { beyondLimit } });
+  };
+  return (
+    <>
+      <Failure error={decide.error} />
+      <Button
+        variant="outline-secondary"
+        disabled={decide.isPending}
+        onClick={() => decide.mutate({ word: 'discard' })}
+      >
+        Discard the run
+      </Button>
+      <Button disabled={decide.isPending} onClick={run.planned ? () => setAsking(true) : release}>
+        {run.planned ? 'Write what is planned' : 'Go on beyond the limit'}
+      </Button>
+      {asking && (
+        <Question title="Write what is planned?" yes="Write it" act={release} leave={() => setAsking(false)}>
+          <p>
+            {changesOf(run.balance)} in {run.targetConnection} {run.targetRecords}.
+          </p>
+          {run.leftOut > 0 && (
+            <p>Not among them: {count(run.leftOut, 'row')} left out, and what belongs to those rows.</p>
+          )}
+          {beyondLimit && <p>The run goes on beyond its limit.</p>}
+          <p className="soft mb-0">
+            A record that has changed since it was planned is left alone, and its row rejected.
+          </p>
+        </Question>
+      )}
+    </>
+  );
+}
+
+function After({ run, verify, may }: { run: RunView; verify: () => void; may: boolean }) {
+  const go = useNavigate();
+  const [asking, setAsking] = useState(false);
+  const undo = useMutation({
+    mutationFn: () => api.post<RunView>(`/runs/${run.id}/undo`, {}),
+    onSuccess: (started) => void go(`/runs/${started.id}`),
+  });
+  return (
+    <>
+      <Failure error={undo.error} />
+      <Button variant="outline-secondary" onClick={verify}>
+        Compare with what is there
+      </Button>
+      {may && run.undoneBy === undefined && (
+        <Button variant="outline-secondary" disabled={undo.isPending} onClick={() => setAsking(true)}>
+          Undo the run
+        </Button>
+      )}
+      {asking && (
+        <Question
+          title={`Take back what run ${run.id} has written?`}
+          yes="Take it back"
+          act={() => {
+            setAsking(false);
+            undo.mutate();
+          }}
+          leave={() => setAsking(false)}
+        >
+          <p>
+            {changesOf(run.balance)} in {run.targetConnection} {run.targetRecords}: new records go, changed fields get
+            their old values, removed records come back.
+          </p>
+          <p className="soft mb-0">What was changed since is reported and left alone. The undo is a run of its own.</p>
+        </Question>
+      )}
+    </>
+  );
+}
