@@ -66,6 +66,14 @@ count() {
   sql register -At -c "SELECT count(*) FROM $1"
 }
 
+# What was planned against the register that was there before is of no use any more.
+discard_held() {
+  local run
+  for run in $("$TOP/nachlauf" --output json run list --limit 200 | sed -nE 's/^\{"id":([0-9]+),.*"state":"held".*/\1/p'); do
+    "$TOP/nachlauf" run discard "$run" >&2
+  done
+}
+
 last_run() {
   "$TOP/nachlauf" --output json run list --limit 1 | sed -E 's/^\{"id":([0-9]+).*/\1/'
 }

@@ -17,7 +17,7 @@ export function PageHead({ title, state, crumb, buttons }: PageHeadProps) {
         <h1>{title}</h1>
         {state && <p>{state}</p>}
       </div>
-      {buttons && <div className="d-flex gap-2">{buttons}</div>}
+      {buttons && <div className="d-flex gap-2 flex-shrink-0">{buttons}</div>}
     </header>
   );
 }

@@ -46,7 +46,7 @@ function RunBody({ run, part }: { run: RunView; part: string }) {
         state={<Facts run={run} />}
         buttons={<Decisions run={run} verify={() => setCompared(true)} />}
       />
-      <Findings findings={run.reasons} />
+      <Findings findings={run.reasons.filter((reason) => reason.code !== AS_ASKED)} />
       <Findings findings={run.warnings} />
       <Meaning run={run} />
       {run.note && <div className="needs">{<div>{run.note}</div>}</div>}
@@ -67,6 +67,9 @@ function RunBody({ run, part }: { run: RunView; part: string }) {
   );
 }
 
+/** Why a run is held that was to be; that is no finding. */
+const AS_ASKED = 'held-for-review';
+
 /** What is said of a run beside its balance: what it is for, and what became of that. */
 function Meaning({ run }: { run: RunView }) {
   return (
@@ -82,7 +85,18 @@ function Meaning({ run }: { run: RunView }) {
           Taken back by <Link to={`/runs/${run.undoneBy}`}>run {run.undoneBy}</Link>.
         </p>
       )}
-      {run.heldUntil && <p className="soft">Without a word from somebody it is discarded {moment(run.heldUntil)}.</p>}
+      {run.heldUntil && (
+        <div className="needs">
+          <div>
+            <span>
+              {run.planned
+                ? 'Everything is planned and nothing is written. Untick what is not to be written; then write the rest, or discard the run.'
+                : 'The run waits for a decision.'}
+            </span>
+            <span className="soft text-nowrap">discarded by itself {moment(run.heldUntil)}</span>
+          </div>
+        </div>
+      )}
       {run.leftOut > 0 && <p>{count(run.leftOut, 'row')} left out.</p>}
     </>
   );

@@ -122,6 +122,8 @@ final class RunCommands extends Group {
                                     Column.number(
                                             "unchanged", run -> run.balance().unchanged()),
                                     Column.number(
+                                            "deleted", run -> run.balance().deleted()),
+                                    Column.number(
                                             "skipped", run -> run.balance().skipped()),
                                     Column.number(
                                             "rejected", run -> run.balance().allRejected()),

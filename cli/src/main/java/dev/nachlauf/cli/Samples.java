@@ -31,7 +31,8 @@ final class Samples {
         String path = "/runs/" + run.id() + "/ledger?outcome=" + outcome;
         List<LedgerRowView> rows = service.list(path, LedgerRowView.class, MOST);
         for (LedgerRowView row : rows) {
-            lines.add("  " + outcome + "  " + String.join(" · ", row.key()) + "  " + RunCommands.changes(row));
+            String write = run.balance().writes().size() > 1 ? row.write() + " " : "";
+            lines.add("  " + outcome + "  " + write + String.join(" · ", row.key()) + "  " + RunCommands.changes(row));
         }
         if (count > rows.size()) {
             lines.add("  … all of them: nachlauf run ledger " + run.id() + " --outcome " + outcome);

@@ -24,10 +24,23 @@ final class WrongWords {
                 sentences.add(
                         missing.getMissing().stream().map(WrongWords::name).collect(Collectors.joining(", "))
                                 + (missing.getMissing().size() == 1 ? " is missing." : " are missing."));
+            case CommandLine.MutuallyExclusiveArgsException exclusive ->
+                sentences.add(together(exclusive, command) + " don't go together.");
             default -> sentences.add(value(wrong));
         }
         sentences.add("See: " + command.qualifiedName() + " --help");
         return sentences;
+    }
+
+    /** The options of which only one can be given. */
+    private static String together(CommandLine.MutuallyExclusiveArgsException wrong, CommandSpec command) {
+        String said = String.valueOf(wrong.getMessage());
+        return command.argGroups().stream()
+                .filter(group ->
+                        group.exclusive() && group.args().stream().allMatch(argument -> said.contains(name(argument))))
+                .map(group -> group.args().stream().map(WrongWords::name).collect(Collectors.joining(" and ")))
+                .findFirst()
+                .orElse("These options");
     }
 
     private static void unmatched(

@@ -85,11 +85,12 @@ class RecordHistory {
         }
         indexing.indexSome();
         List<List<String>> known = keyFields(connection, records);
-        if (known.isEmpty()) {
-            return new RecordHistoryView(List.of(), null, "");
-        }
         try (JobSystems systems = preparation.systems();
                 SoughtKeys sought = new SoughtKeys(systems, connection, records, key)) {
+            if (known.isEmpty()) {
+                sought.requireRecords();
+                return new RecordHistoryView(List.of(), null, sought.note());
+            }
             return page(connection, records, known, sought, Cursors.one(cursor, Long.MAX_VALUE), Cursors.limit(asked));
         }
     }

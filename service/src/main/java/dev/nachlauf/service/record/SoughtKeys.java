@@ -45,7 +45,20 @@ final class SoughtKeys implements AutoCloseable {
             system = systems.target(connection);
             description = system.describe(records).orElse(null);
         } catch (CannotGoOn e) {
+            if (e.problems().getFirst().code() == ProblemCode.CONNECTION_UNKNOWN) {
+                throw e;
+            }
             note = e.problems().getFirst().sentence() + " Runs that name the record by another key are not searched.";
+        }
+    }
+
+    /** Of records that no run has changed it is worth knowing that there are none. */
+    void requireRecords() {
+        if (system != null && description == null) {
+            throw new CannotGoOn(Problem.of(
+                    ProblemCode.RECORDS_UNKNOWN,
+                    "The connection " + connection + " has no record type " + records + ".",
+                    "connection records " + connection + " lists them."));
         }
     }
 

@@ -40,7 +40,8 @@ class ConsolePage {
         "/index.html",
         "/{place:enter|sources|jobs|runs|rejects|crosswalks|connections|kept}",
         "/{place:sources|jobs|runs|rejects|crosswalks|connections|kept}/{name}",
-        "/{place:sources|jobs|runs|rejects|crosswalks|connections|kept}/{name}/{part}"
+        "/{place:sources|jobs|runs|rejects|crosswalks|connections|kept}/{name}/{part}",
+        "/connections/{name}/{records}/history"
     })
     ResponseEntity<String> show() {
         byte[] bytes = new byte[NONCE_BYTES];
