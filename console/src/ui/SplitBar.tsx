@@ -5,16 +5,22 @@ interface SplitBarProps {
   parts: Part[];
   big?: boolean;
   legend?: boolean;
+  /** Whether the counts are what is planned, not what was done: the bar is paler then. */
+  planned?: boolean;
 }
 
 /** One bar, split by counts. Colour is never the only sign: the legend names each part, and one kind carries a hatch. */
-export function SplitBar({ parts, big = false, legend = false }: SplitBarProps) {
+export function SplitBar({ parts, big = false, legend = false, planned = false }: SplitBarProps) {
   const present = parts.filter((part) => part.count > 0);
   const total = present.reduce((sum, part) => sum + part.count, 0);
   const words = present.map((part) => `${number(part.count)} ${part.label ?? part.name}`).join(', ') || 'no rows';
   return (
     <div>
-      <div className={big ? 'bar bar-big' : 'bar'} role="img" aria-label={words}>
+      <div
+        className={`bar ${big ? 'bar-big' : ''} ${planned ? 'bar-planned' : ''}`}
+        role="img"
+        aria-label={planned ? `planned: ${words}` : words}
+      >
         {present.map((part) => (
           <i
             key={part.name}

@@ -231,7 +231,7 @@ function RunsOfJob({ name }: { name: string }) {
                       <Link to={`/runs/${run.id}`}>{run.id}</Link>
                     </th>
                     <td>
-                      <SplitBar parts={outcomeParts(run.balance)} />
+                      <SplitBar parts={outcomeParts(run.balance)} planned={run.planned} />
                     </td>
                     <td className="number">{number(run.balance.read)}</td>
                     <td>{run.source}</td>

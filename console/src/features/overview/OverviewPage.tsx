@@ -145,7 +145,13 @@ function JobRow({ job }: { job: JobView }) {
         </Link>
         <div className="soft">{job.title}</div>
       </th>
-      <td>{run ? <SplitBar parts={outcomeParts(run.balance)} /> : <span className="soft">never ran</span>}</td>
+      <td>
+        {run ? (
+          <SplitBar parts={outcomeParts(run.balance)} planned={run.planned} />
+        ) : (
+          <span className="soft">never ran</span>
+        )}
+      </td>
       <td className="number">{run && number(run.balance.read)}</td>
       <td className="fixed">{run && <span title={run.createdAt}>{moment(run.createdAt)}</span>}</td>
       <td>

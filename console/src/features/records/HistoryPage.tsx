@@ -73,7 +73,9 @@ function Changes({ changes }: { changes: RecordChange[] }) {
           <th scope="col">Job</th>
           <th scope="col">By</th>
           <th scope="col">Outcome</th>
-          <th scope="col">Was → is</th>
+          <th scope="col" style={{ width: '45%' }}>
+            Was → is
+          </th>
           <th scope="col">From</th>
         </tr>
       </thead>
@@ -86,15 +88,15 @@ function Changes({ changes }: { changes: RecordChange[] }) {
             <td className="fixed top" title={change.at}>
               {moment(change.at)}
             </td>
-            <td className="top">
+            <td className="fixed top">
               {change.undoes === undefined ? (
                 <span className="mono">{change.job}</span>
               ) : (
                 `undo of run ${change.undoes}`
               )}
             </td>
-            <td className="top">{change.by}</td>
-            <td className="top">{change.outcome}</td>
+            <td className="fixed top">{change.by}</td>
+            <td className="fixed top">{change.outcome}</td>
             <td className="top">
               <div className="raw">
                 {change.changes.map((field) => (

@@ -58,10 +58,10 @@ export function RunsPage() {
                 </th>
                 <td className="mono">{run.job}</td>
                 <td>
-                  <SplitBar parts={outcomeParts(run.balance)} />
+                  <SplitBar parts={outcomeParts(run.balance)} planned={run.planned} />
                 </td>
                 <td className="number">{number(run.balance.read)}</td>
-                <td>{run.source}</td>
+                <td>{run.undoes === undefined ? run.source : `undo of run ${run.undoes}`}</td>
                 <td className="fixed" title={run.createdAt}>
                   {moment(run.createdAt)}
                 </td>

@@ -13,7 +13,7 @@ export function WriteBar({ write, planned = false }: { write: WriteCountView; pl
         {number(write.taken)} {planned ? 'planned' : 'taken'} = {sum(parts, number)}
       </span>
       <div className="mt-2">
-        <SplitBar big legend parts={parts} />
+        <SplitBar big legend parts={parts} planned={planned} />
       </div>
     </div>
   );
