@@ -9,7 +9,7 @@ import java.util.List;
 
 /**
  * A page of the documentation that is followed to the letter: blocks that name a file are written to it, and the commands
- * of {@code console} blocks are run in their folder, with what they print under them.
+ * of {@code console} blocks are run in their folder, with what they print under them; {@code sql} blocks change the register.
  */
 final class FollowedPage {
     private static final String FENCE = "```";
@@ -44,6 +44,9 @@ final class FollowedPage {
                     made.addAll(output(command.substring(PROMPT.length())));
                 });
             } else {
+                if (words[0].equals("sql")) {
+                    installation.cluster.execute(installation.register, String.join("\n", block));
+                }
                 if (words.length == 2) {
                     write(words[1], block);
                 }

@@ -7,6 +7,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 
@@ -32,9 +33,26 @@ class PagesTest {
         nachlauf.close();
     }
 
+    /** A page that counts runs has an installation of its own; what stands in its SQL happens there. */
+    @Test
+    void thePageAboutGoingBackIsTrue() throws IOException {
+        try (Installation own = Installation.own("going back")) {
+            own.loadDemo();
+            String list = Installation.TOP
+                    .resolve("demo-data/files/spring-list-2026.xlsx")
+                    .toString();
+            own.client("run", "start", "hut-list", "--follow", "--file", list);
+            follow("going-back", own);
+        }
+    }
+
     @ParameterizedTest
     @ValueSource(strings = {"first-job", "cookbook"})
     void commandsPrintWhatStandsUnderThem(String name) throws IOException {
+        follow(name, nachlauf);
+    }
+
+    private static void follow(String name, Installation nachlauf) throws IOException {
         Path file = Installation.TOP.resolve("docs/" + name + ".md");
         String page = Installation.read(file);
         String followed = new FollowedPage(nachlauf, nachlauf.inbox).follow(page);

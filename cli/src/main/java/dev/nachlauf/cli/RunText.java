@@ -19,14 +19,7 @@ final class RunText {
         lines.add("run " + run.id() + " of " + run.job() + " version " + run.jobVersion() + ": " + run.state()
                 + mode(run));
         lines.add(run.source() + " → " + targets(run) + ", started by " + run.startedBy());
-        String lookedUp = run.files().stream()
-                .filter(RunView.RunFile::lookedUp)
-                .map(RunView.RunFile::name)
-                .distinct()
-                .collect(Collectors.joining(", "));
-        if (!lookedUp.isEmpty()) {
-            lines.add("looked up in " + lookedUp);
-        }
+        lookedUp(run, lines);
         if (!run.note().isEmpty()) {
             lines.add(run.note());
         }
@@ -44,6 +37,26 @@ final class RunText {
         if (run.planned()) {
             lines.addAll(samples.of(run));
         }
+        decisions(run, lines);
+        if (run.balance().allRejected() > 0) {
+            lines.add("see why: nachlauf rejects list --run " + run.id());
+        }
+        return lines;
+    }
+
+    private static void lookedUp(RunView run, List<String> lines) {
+        String lookedUp = run.files().stream()
+                .filter(RunView.RunFile::lookedUp)
+                .map(RunView.RunFile::name)
+                .distinct()
+                .collect(Collectors.joining(", "));
+        if (!lookedUp.isEmpty()) {
+            lines.add("looked up in " + lookedUp);
+        }
+    }
+
+    /** What people have decided about a run. */
+    private static void decisions(RunView run, List<String> lines) {
         if (run.leftOut() > 0) {
             lines.add(Output.number(run.leftOut()) + (run.leftOut() == 1 ? " row is" : " rows are") + " left out");
         }
@@ -53,10 +66,6 @@ final class RunText {
         if (run.undoneBy() != null) {
             lines.add("undone by run " + run.undoneBy());
         }
-        if (run.balance().allRejected() > 0) {
-            lines.add("see why: nachlauf rejects list --run " + run.id());
-        }
-        return lines;
     }
 
     /** What a run is for, where it isn't to read and write. */

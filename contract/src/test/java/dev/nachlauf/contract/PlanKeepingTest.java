@@ -11,6 +11,7 @@ import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.run.Chunk;
 import dev.nachlauf.core.run.LedgerRow;
+import dev.nachlauf.core.run.RunObserver;
 import dev.nachlauf.core.run.RunPolicy;
 import dev.nachlauf.core.run.RunPolicy.Purpose;
 import dev.nachlauf.core.run.RunResult;
@@ -22,7 +23,6 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
-import java.util.concurrent.atomic.AtomicBoolean;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -192,21 +192,9 @@ class PlanKeepingTest {
                 .isEqualTo(8L);
     }
 
-    private static Quiet diesAt(int where) {
-        AtomicBoolean died = new AtomicBoolean();
-        return new Quiet() {
-            @Override
-            public void reached(Point point, int batch) {
-                if (batch == where && died.compareAndSet(false, true)) {
-                    throw new CannotGoOn(Problem.of(ProblemCode.UNREACHABLE, "Died.", ""));
-                }
-            }
-        };
-    }
-
     @Test
     void numbersOfNewRecordsGoOnWhereAPlanWasInterrupted() {
-        Quiet observer = diesAt(2);
+        Quiet observer = Quiet.dyingAt(RunObserver.Point.BEFORE_LEDGER, 2);
         HutLoad load = new HutLoad(huts, planned, scratch);
         assertThatThrownBy(() -> load.run(HutLoad.huts(450), "", PLAN, observer))
                 .isInstanceOf(CannotGoOn.class);
@@ -221,7 +209,7 @@ class PlanKeepingTest {
     @Test
     void aPlanThatIsInterruptedGoesOnWithWhatItKnows() {
         huts.add(values("hut_code", "H-3", "name", "Stone", "beds", 4L));
-        Quiet observer = diesAt(3);
+        Quiet observer = Quiet.dyingAt(RunObserver.Point.BEFORE_LEDGER, 3);
         RunPolicy plan = new RunPolicy(Purpose.DRY_RUN, false, 1, 100_000);
         assertThatThrownBy(() -> twice(planned, plan, observer)).isInstanceOf(CannotGoOn.class);
         assertThat(planned.chunks()).hasSize(3);

@@ -7,8 +7,6 @@ import dev.nachlauf.contract.memory.MemorySystem;
 import dev.nachlauf.contract.memory.RecordSystem;
 import dev.nachlauf.core.load.Outcome;
 import dev.nachlauf.core.problem.CannotGoOn;
-import dev.nachlauf.core.problem.Problem;
-import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.run.LedgerRow;
 import dev.nachlauf.core.run.RunObserver;
 import dev.nachlauf.core.run.RunPolicy;
@@ -22,7 +20,6 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
-import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.function.LongPredicate;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -139,18 +136,6 @@ class ReviewedRunTest {
                         "6 changed-since-review [H-6, Oak, 3, null]");
     }
 
-    private static Quiet diesAt(RunObserver.Point where, int which) {
-        AtomicBoolean died = new AtomicBoolean();
-        return new Quiet() {
-            @Override
-            public void reached(Point point, int batch) {
-                if (point == where && batch == which && died.compareAndSet(false, true)) {
-                    throw new CannotGoOn(Problem.of(ProblemCode.UNREACHABLE, "Died.", ""));
-                }
-            }
-        };
-    }
-
     @ParameterizedTest
     @EnumSource(
             value = RunObserver.Point.class,
@@ -159,7 +144,7 @@ class ReviewedRunTest {
     void goesOnAfterACrash(RunObserver.Point where) {
         String csv = HutLoad.huts(450);
         plan(huts, csv);
-        Quiet observer = diesAt(where, 3);
+        Quiet observer = Quiet.dyingAt(where, 3);
         assertThatThrownBy(() -> release(huts, csv, NONE, observer)).isInstanceOf(CannotGoOn.class);
         assertThat(huts.records().size()).isBetween(300, 400);
         RunResult result = release(huts, csv, NONE, observer);
@@ -193,7 +178,7 @@ class ReviewedRunTest {
         RecordSystem office = new RecordSystem(MemoryTargetTest.HUT);
         String csv = HutLoad.huts(250);
         plan(office, csv);
-        Quiet observer = diesAt(where, 2);
+        Quiet observer = Quiet.dyingAt(where, 2);
         assertThatThrownBy(() -> release(office, csv, NONE, observer)).isInstanceOf(CannotGoOn.class);
         RunResult result = release(office, csv, NONE, observer);
         assertThat(result.balance().counts().inserted()).isEqualTo(250);

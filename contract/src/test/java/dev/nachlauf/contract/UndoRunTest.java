@@ -7,8 +7,6 @@ import dev.nachlauf.contract.memory.MemorySystem;
 import dev.nachlauf.contract.memory.RecordSystem;
 import dev.nachlauf.core.load.Outcome;
 import dev.nachlauf.core.problem.CannotGoOn;
-import dev.nachlauf.core.problem.Problem;
-import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.run.LedgerRow;
 import dev.nachlauf.core.run.LedgerWrites;
 import dev.nachlauf.core.run.RunObserver;
@@ -24,7 +22,6 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
-import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.function.Predicate;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -176,18 +173,6 @@ class UndoRunTest {
         assertThat(huts.records()).contains(hut("H-2", "Fern", 4, MAY));
     }
 
-    private static Quiet diesAt(RunObserver.Point where, int which) {
-        AtomicBoolean died = new AtomicBoolean();
-        return new Quiet() {
-            @Override
-            public void reached(Point point, int batch) {
-                if (point == where && batch == which && died.compareAndSet(false, true)) {
-                    throw new CannotGoOn(Problem.of(ProblemCode.UNREACHABLE, "Died.", ""));
-                }
-            }
-        };
-    }
-
     @ParameterizedTest
     @EnumSource(
             value = RunObserver.Point.class,
@@ -195,7 +180,7 @@ class UndoRunTest {
             mode = EnumSource.Mode.EXCLUDE)
     void goesOnAfterACrash(RunObserver.Point where) {
         load(huts, HutLoad.huts(450));
-        Quiet observer = diesAt(where, 3);
+        Quiet observer = Quiet.dyingAt(where, 3);
         assertThatThrownBy(() -> undo(huts, line -> true, Set.of(), observer)).isInstanceOf(CannotGoOn.class);
         assertThat(huts.records().size()).isBetween(100, 350);
         RunResult result = undo(huts, line -> true, Set.of(), observer);

@@ -3,25 +3,15 @@ package dev.nachlauf.acceptance.console;
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThat;
 
-import com.microsoft.playwright.Browser;
-import com.microsoft.playwright.BrowserType;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
-import com.microsoft.playwright.Playwright;
-import com.microsoft.playwright.assertions.PlaywrightAssertions;
 import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.ColorScheme;
-import com.microsoft.playwright.options.Cookie;
 import dev.nachlauf.acceptance.Installation;
 import java.io.IOException;
 import java.io.UncheckedIOException;
-import java.net.http.HttpResponse;
 import java.nio.file.Files;
-import java.nio.file.Path;
-import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
-import java.util.Objects;
 import java.util.regex.Pattern;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.AfterEach;
@@ -32,21 +22,16 @@ import org.junit.jupiter.api.Test;
 /** The console in a real browser, with the demo's runs. */
 class ConsoleTest {
     private static final Installation NACHLAUF = Installation.own("console");
-    private static Playwright playwright;
-    private static Browser browser;
+    private static ConsoleBrowser chromium;
     private static String first;
     private static String corrected;
     private static final String LIST = "/sources?connection=wardens-inbox&file=spring-list.xlsx";
-
-    private final List<String> refused = new ArrayList<>();
-    private static Cookie session;
 
     private Page page;
 
     @BeforeAll
     static void openBrowser() {
         NACHLAUF.loadDemo();
-        session = session(NACHLAUF.token());
         first = load("spring-list-2026.xlsx");
         NACHLAUF.write("inbox/look.csv", "code;opens;price\nH-1;01/02/2026;24,50\nH-2;03/04/2026;24,50\n");
         try {
@@ -57,27 +42,7 @@ class ConsoleTest {
             throw new UncheckedIOException(e);
         }
         corrected = load("spring-list-2026-corrected.xlsx");
-        // another process of tests may need the machine as much
-        PlaywrightAssertions.setDefaultAssertionTimeout(20_000);
-        playwright = Playwright.create(
-                new Playwright.CreateOptions().setEnv(Map.of("PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD", "1")));
-        List<String> arguments = new ArrayList<>(List.of(
-                "--disable-dev-shm-usage",
-                "--disable-gpu",
-                "--disable-quic",
-                "--no-first-run",
-                "--disable-background-networking",
-                "--disable-component-update",
-                "--disable-sync"));
-        if ("root".equals(System.getProperty("user.name"))) {
-            arguments.add("--no-sandbox");
-        }
-        String chromium = Objects.requireNonNullElse(System.getenv("NACHLAUF_CHROMIUM"), "/usr/bin/chromium");
-        browser = playwright
-                .chromium()
-                .launch(new BrowserType.LaunchOptions()
-                        .setExecutablePath(Path.of(chromium))
-                        .setArgs(arguments));
+        chromium = new ConsoleBrowser(NACHLAUF);
     }
 
     private static String load(String file) {
@@ -90,34 +55,18 @@ class ConsoleTest {
 
     @AfterAll
     static void closeBrowser() {
-        browser.close();
-        playwright.close();
+        chromium.close();
         NACHLAUF.close();
     }
 
     @BeforeEach
     void openPage() {
-        page = browser.newPage(new Browser.NewPageOptions().setViewportSize(1280, 800));
-        page.context().addCookies(List.of(session));
-        refused.clear();
-        page.onConsoleMessage(message -> {
-            if (message.text().contains("Content Security Policy")) {
-                refused.add(message.text());
-            }
-        });
-    }
-
-    /** The session of a browser, as the service gives it for a token. */
-    private static Cookie session(String token) {
-        HttpResponse<String> opened = NACHLAUF.post("/session", "{\"token\":\"" + token + "\"}", "application/json");
-        String[] cookie =
-                opened.headers().firstValue("Set-Cookie").orElseThrow().split("[=;]", 3);
-        return new Cookie(cookie[0], cookie[1]).setUrl(NACHLAUF.address());
+        page = chromium.page();
     }
 
     @AfterEach
     void closePage() {
-        assertThat(refused).as("what the page's own policy refused").isEmpty();
+        assertThat(chromium.refused()).as("what the page's own policy refused").isEmpty();
         page.close();
     }
 
@@ -307,6 +256,10 @@ class ConsoleTest {
         open("/jobs/lines");
         page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Start a run"))
                 .click();
+        page.getByRole(
+                        AriaRole.BUTTON,
+                        new Page.GetByRoleOptions().setName("Start").setExact(true))
+                .click();
         page.waitForURL(Pattern.compile("/runs/\\d+"));
         assertThat(page.getByText("40,000 taken = 40,000 inserted"))
                 .isVisible(new com.microsoft.playwright.assertions.LocatorAssertions.IsVisibleOptions()
@@ -401,7 +354,7 @@ class ConsoleTest {
         String secret = NACHLAUF.client("token", "save", "visitor", "--role", "look")
                 .out()
                 .strip();
-        page.context().addCookies(List.of(session(secret)));
+        page.context().addCookies(List.of(ConsoleBrowser.session(NACHLAUF, secret)));
         open("/jobs/hut-list");
         assertThat(page.locator(".cm-content")).containsText("job: hut-list");
         assertThat(page.getByText(Pattern.compile("visitor may look"))).isVisible();
@@ -495,6 +448,7 @@ class ConsoleTest {
                 LIST + "&part=keys&into=hut",
                 "/connections",
                 "/connections/register/hut",
+                "/connections/register/hut/history?key=hut_code%3DH-018",
                 "/kept")) {
             open(path);
             assertThat(page.getByRole(AriaRole.HEADING).first()).isVisible();

@@ -18,6 +18,7 @@ final class Round {
     private static final Duration MOST = Duration.ofMinutes(4);
     private static final String YAML = "application/yaml";
     private static final String JSON = "application/json";
+    private static final byte[] RELEASE = "{\"beyondLimit\":true}".getBytes(StandardCharsets.UTF_8);
 
     private final Stage stage;
     private final RandomJob job;
@@ -25,6 +26,15 @@ final class Round {
     private final List<Trouble> troubles = new ArrayList<>();
     private boolean strangers;
     private boolean released;
+    /** Whether the disturbed run is planned first, and written when it is released. */
+    private final boolean held;
+
+    /** Whether it is released before the trouble begins. */
+    private final boolean releasedBefore;
+
+    /** Whether it is taken back in the end, with trouble once more. */
+    private final boolean undone;
+
     private String state = "";
     private long inDoubt;
 
@@ -37,6 +47,9 @@ final class Round {
             troubles.add(Trouble.values()[random.nextInt(Trouble.values().length)]);
         }
         this.strangers = random.nextInt(5) < 2;
+        this.held = random.nextInt(4) == 0;
+        this.releasedBefore = random.nextBoolean();
+        this.undone = !strangers && random.nextInt(3) == 0;
     }
 
     List<Trouble> troubles() {
@@ -53,7 +66,8 @@ final class Round {
 
     @Override
     public String toString() {
-        return job + "; " + troubles + (strangers ? " and strangers" : "") + "; " + state
+        return job + (held ? ", held" : "") + (undone ? ", undone" : "") + "; " + troubles
+                + (strangers ? " and strangers" : "") + "; " + state
                 + (inDoubt > 0 ? ", " + inDoubt + " in doubt" : "");
     }
 
@@ -78,8 +92,54 @@ final class Round {
         Records before = huts(false);
         Records notesBefore = notes(false);
         long run = random.nextInt(4) == 0 ? startTwice(file) : start(false, file);
+        if (held && releasedBefore) {
+            releaseWhenHeld(run);
+        }
         Set<String> theirs = disturbed(run, took);
-        return compare(run, undisturbed, before, notesBefore, theirs, rows);
+        List<String> differences = compare(run, undisturbed, before, notesBefore, theirs, rows);
+        boolean whole = state.equals("finished") && !troubles.contains(Trouble.COLUMN_DROPPED) && !job.trigger;
+        return undone && whole && differences.isEmpty() ? undo(run, took, before, notesBefore) : differences;
+    }
+
+    private void releaseWhenHeld(long run) {
+        Stage.until(
+                MOST,
+                "run " + run + " is held or has ended",
+                () -> !Set.of("waiting", "running")
+                        .contains(stage.get("/runs/" + run).get("state").asString()));
+        stage.post("/runs/" + run + "/release", JSON, RELEASE);
+        released = true;
+    }
+
+    /** Takes the run back, with trouble, and compares with what was there before it. */
+    private List<String> undo(long run, long took, Records before, Records notesBefore) {
+        Stage.Answer started = stage.post("/runs/" + run + "/undo", JSON, "{}".getBytes(StandardCharsets.UTF_8));
+        Comparison comparison = new Comparison();
+        boolean written =
+                stage.get("/runs/" + run).get("balance").get("inserted").asLong()
+                                + stage.get("/runs/" + run)
+                                        .get("balance")
+                                        .get("updated")
+                                        .asLong()
+                        > 0;
+        comparison.require(started.status() == 201 || !written, "the undo is refused: " + started.body());
+        if (started.status() != 201) {
+            return comparison.differences();
+        }
+        long undo = started.body().get("id").asLong();
+        trouble(undo, took);
+        JsonNode ended = ended(undo, false);
+        boolean survived = troubles.stream().allMatch(Trouble::isSurvived);
+        comparison.require(
+                !survived || ended.get("state").asString().equals("finished"),
+                "the undo is " + ended.get("state") + ": " + ended.get("reasons"));
+        comparison.require(ended.get("balance").get("balanced").asBoolean(), "the undo: " + ended.get("balance"));
+        if (ended.get("state").asString().equals("finished")) {
+            comparison.require(ended.get("openRejects").asLong() == 0, "the undo has rejects");
+            comparison.alike(huts(false), before);
+            comparison.alike(notes(false), notesBefore);
+        }
+        return comparison.differences();
     }
 
     private Set<String> disturbed(long run, long took) {
@@ -123,7 +183,8 @@ final class Round {
 
     private Stage.Answer tryStart(boolean twin, String file) {
         String body = "{\"job\":\"" + job.name(twin) + "\""
-                + (file == null ? "" : ",\"file\":\"" + file + "\",\"fileName\":\"huts.csv\"") + "}";
+                + (file == null ? "" : ",\"file\":\"" + file + "\",\"fileName\":\"huts.csv\"")
+                + (held && !twin ? ",\"mode\":\"hold\"" : "") + "}";
         return stage.post("/runs", JSON, body.getBytes(StandardCharsets.UTF_8));
     }
 
@@ -164,10 +225,7 @@ final class Round {
             if (state.equals("held")) {
                 boolean discard = !twin && random.nextInt(5) == 0;
                 released |= !discard;
-                stage.post(
-                        "/runs/" + run + (discard ? "/discard" : "/release"),
-                        JSON,
-                        discard ? new byte[0] : "{\"beyondLimit\":true}".getBytes(StandardCharsets.UTF_8));
+                stage.post("/runs/" + run + (discard ? "/discard" : "/release"), JSON, discard ? new byte[0] : RELEASE);
                 return false;
             }
             return Set.of("finished", "failed", "stopped", "discarded").contains(state);
@@ -200,8 +258,10 @@ final class Round {
         List<JsonNode> rejects = stage.all("/rejects?run=" + id);
         Records after = huts(false);
         Comparison comparison = new Comparison();
-        comparison.table("hut", ledger, before, after, theirs);
-        comparison.table("notes", ledger, notesBefore, notes(false), Set.of());
+        // what was only planned has changed nothing
+        List<JsonNode> written = run.get("planned").asBoolean() ? List.of() : ledger;
+        comparison.table("hut", written, before, after, theirs);
+        comparison.table("notes", written, notesBefore, notes(false), Set.of());
         boolean simple = job.second == 0 && job.steps.stream().noneMatch(step -> step.contains("combine"));
         comparison.balance(run, ledger, rows, simple);
         if (!state.equals("discarded")) {

@@ -4,6 +4,8 @@ import dev.nachlauf.api.ProblemView;
 import dev.nachlauf.core.load.Tally;
 import dev.nachlauf.core.record.SourceColumn;
 import dev.nachlauf.core.run.LedgerWrites;
+import dev.nachlauf.core.run.RunState;
+import dev.nachlauf.service.job.Jobs;
 import dev.nachlauf.service.store.Json;
 import jakarta.persistence.Convert;
 import jakarta.persistence.Entity;
@@ -149,6 +151,31 @@ class RunEntity {
 
     @Nullable
     Instant endedAt;
+
+    /** A new run that waits for its turn; what it reads and writes is filled in by whoever makes it. */
+    static RunEntity waiting(Jobs.Version version, RunMode mode, String by, Instant now, int batchRows) {
+        RunEntity run = new RunEntity();
+        run.jobId = version.jobId();
+        run.jobName = version.name();
+        run.jobVersion = version.version().version();
+        run.state = RunState.WAITING.word();
+        run.mode = mode.word();
+        run.note = "";
+        run.reasons = List.of();
+        run.warnings = List.of();
+        run.parameters = Map.of();
+        run.columns = List.of();
+        run.fields = List.of();
+        run.keyFields = List.of();
+        run.targetDescription = "";
+        run.startedBy = by;
+        run.createdAt = now;
+        run.batchRows = batchRows;
+        run.totals = RunTotals.NONE;
+        run.tally = Tally.NONE;
+        run.changedFields = Map.of();
+        return run;
+    }
 
     RunMode runMode() {
         return RunMode.of(mode);

@@ -32,16 +32,16 @@ class RunScheduler {
     private static final Duration LOOK_AFTER = Duration.ofMinutes(1);
 
     private final Scheduler scheduler;
-    private final RunTransitions transitions;
+    private final RunUpkeep upkeep;
     private volatile boolean ending;
 
     RunScheduler(
             DataSource dataSource,
             RunExecution execution,
             RunEnding endings,
-            RunTransitions transitions,
+            RunUpkeep upkeep,
             NachlaufSettings settings) {
-        this.transitions = transitions;
+        this.upkeep = upkeep;
         OneTimeTask<Void> run = Tasks.oneTime(RunQueue.RUN)
                 .onFailure(new FailureHandler.OnFailureRetryLater<>(RunTransitions.AGAIN))
                 .execute((instance, context) -> {
@@ -82,11 +82,11 @@ class RunScheduler {
     }
 
     private void lookAfter() {
-        int expired = transitions.expire();
+        int expired = upkeep.expire();
         if (expired > 0) {
             LOG.info("{} held runs were not released in time and are discarded", expired);
         }
-        int revived = transitions.reviveIdle();
+        int revived = upkeep.reviveIdle();
         if (revived > 0) {
             LOG.info("{} runs lay idle and are taken up again", revived);
         }

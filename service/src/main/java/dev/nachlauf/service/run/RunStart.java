@@ -3,12 +3,10 @@ package dev.nachlauf.service.run;
 import dev.nachlauf.api.FileView;
 import dev.nachlauf.api.StartRun;
 import dev.nachlauf.core.job.JobDefinition;
-import dev.nachlauf.core.load.Tally;
 import dev.nachlauf.core.plan.Parameters;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
-import dev.nachlauf.core.run.RunState;
 import dev.nachlauf.service.NachlaufSettings;
 import dev.nachlauf.service.file.FileStore;
 import dev.nachlauf.service.job.JobPreparation;
@@ -82,7 +80,9 @@ class RunStart {
         Runs.refuseOverlap(runs, version.jobId());
         JobDefinition job = jobs.definition(version, Pins.NEWEST);
         List<Problem> problems = new ArrayList<>();
-        RunEntity run = entity(version, request, by);
+        RunEntity run =
+                RunEntity.waiting(version, RunMode.asked(request.mode()), by, clock.instant(), settings.batchRows());
+        run.parameters = new HashMap<>(Objects.requireNonNullElse(request.parameters(), Map.of()));
         Map<String, @Nullable Object> parameters = Parameters.resolve(job, run.parameters, problems);
         sources.checkFormat(job, problems);
         CannotGoOn.overErrorsAmong(problems);
@@ -109,29 +109,5 @@ class RunStart {
         } catch (DataIntegrityViolationException e) {
             throw Runs.blocked(run.jobName, "Another run of it was started in the same moment.");
         }
-    }
-
-    private RunEntity entity(Jobs.Version version, StartRun request, String by) {
-        RunEntity run = new RunEntity();
-        run.jobId = version.jobId();
-        run.jobName = version.name();
-        run.jobVersion = version.version().version();
-        run.state = RunState.WAITING.word();
-        run.mode = RunMode.asked(request.mode()).word();
-        run.note = "";
-        run.reasons = List.of();
-        run.warnings = List.of();
-        run.parameters = new HashMap<>(Objects.requireNonNullElse(request.parameters(), Map.of()));
-        run.columns = List.of();
-        run.fields = List.of();
-        run.keyFields = List.of();
-        run.targetDescription = "";
-        run.startedBy = by;
-        run.createdAt = clock.instant();
-        run.batchRows = settings.batchRows();
-        run.totals = RunTotals.NONE;
-        run.tally = Tally.NONE;
-        run.changedFields = Map.of();
-        return run;
     }
 }

@@ -218,16 +218,6 @@ public class RunTransitions {
                 .findFirst();
     }
 
-    /** Ends runs that were held for too long; the answer is how many. */
-    @Transactional
-    int expire() {
-        return entities.createNativeQuery("UPDATE run SET state = 'discarded', ended_at = :now, held_until = NULL,"
-                        + " note = 'It was held until nobody could be expected to release it any more.'"
-                        + " WHERE state = 'held' AND held_until < :now")
-                .setParameter("now", clock.instant())
-                .executeUpdate();
-    }
-
     /** Ends a held run. */
     @Transactional
     Met discard(long run) {
@@ -266,23 +256,6 @@ public class RunTransitions {
                 .setParameter("epoch", epoch)
                 .getResultList()
                 .isEmpty();
-    }
-
-    /** Schedules whatever lies idle: runs that nobody carries out, and ended ones with rows in doubt. */
-    @Transactional
-    int reviveIdle() {
-        List<?> idle = entities.createNativeQuery("""
-                        SELECT r.id, r.epoch FROM run r WHERE r.state IN ('waiting', 'running') AND NOT EXISTS (
-                            SELECT FROM scheduled_tasks t WHERE t.task_name = 'run' AND split_part(t.task_instance, '-', 1) = r.id::text)""").getResultList();
-        for (Object row : idle) {
-            Object[] found = (Object[]) row;
-            queue.carryOut(number(found[0]), number(found[1]), clock.instant());
-        }
-        List<?> inDoubt = entities.createNativeQuery("""
-                        SELECT DISTINCT r.id FROM run r JOIN ledger_chunk c ON c.run_id = r.id AND c.state = 'pending'
-                        WHERE r.state IN ('finished', 'failed', 'stopped', 'discarded')""").getResultList();
-        inDoubt.forEach(run -> queue.settleLater(number(run)));
-        return idle.size() + inDoubt.size();
     }
 
     private Met change(long run, String set, String where, Map<String, Object> parameters) {

@@ -1,7 +1,6 @@
 package dev.nachlauf.service.run;
 
 import dev.nachlauf.api.RunView;
-import dev.nachlauf.core.load.Tally;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
@@ -18,6 +17,7 @@ import dev.nachlauf.core.value.Values;
 import dev.nachlauf.service.NachlaufSettings;
 import dev.nachlauf.service.job.JobPreparation;
 import dev.nachlauf.service.job.JobSystems;
+import dev.nachlauf.service.job.Jobs;
 import dev.nachlauf.service.store.Json;
 import jakarta.persistence.EntityManager;
 import java.time.Clock;
@@ -42,6 +42,7 @@ class RunUndoing {
     private final RunTransitions transitions;
     private final RunFacts facts;
     private final RunFence fence;
+    private final Jobs jobs;
     private final JobPreparation preparation;
     private final LedgerOfRun ledger;
     private final EntityManager entities;
@@ -55,6 +56,7 @@ class RunUndoing {
             RunTransitions transitions,
             RunFacts facts,
             RunFence fence,
+            Jobs jobs,
             JobPreparation preparation,
             LedgerOfRun ledger,
             EntityManager entities,
@@ -66,6 +68,7 @@ class RunUndoing {
         this.transitions = transitions;
         this.facts = facts;
         this.fence = fence;
+        this.jobs = jobs;
         this.preparation = preparation;
         this.ledger = ledger;
         this.entities = entities;
@@ -144,32 +147,16 @@ class RunUndoing {
     }
 
     private RunEntity entity(RunEntity other, String by) {
-        RunEntity run = new RunEntity();
-        run.jobId = other.jobId;
-        run.jobName = other.jobName;
-        run.jobVersion = other.jobVersion;
-        run.state = RunState.WAITING.word();
-        run.mode = RunMode.UNDO.word();
+        Jobs.Version version = jobs.version(other.jobName, other.jobVersion);
+        RunEntity run = RunEntity.waiting(version, RunMode.UNDO, by, clock.instant(), settings.batchRows());
         run.undoes = other.id;
-        run.note = "";
-        run.reasons = List.of();
-        run.warnings = List.of();
-        run.parameters = Map.of();
-        run.columns = List.of();
         run.fields = other.fields;
         run.keyFields = other.keyFields;
-        run.targetDescription = "";
         run.targetConnection = other.targetConnection;
         run.targetRecords = other.targetRecords;
         run.writeName = other.writeName;
         run.sourceName = "run " + other.id;
         run.pins = other.pins;
-        run.startedBy = by;
-        run.createdAt = clock.instant();
-        run.batchRows = settings.batchRows();
-        run.totals = RunTotals.NONE;
-        run.tally = Tally.NONE;
-        run.changedFields = Map.of();
         return run;
     }
 

@@ -238,7 +238,7 @@ class RunModesTest {
     void aHeldRunThatNobodyReleasesEndsByItself() {
         RunView held = start("hold");
         service.execute("UPDATE run SET held_until = now() - interval '1 second' WHERE id = " + held.id());
-        assertThat(service.bean(RunTransitions.class).expire()).isEqualTo(1);
+        assertThat(service.bean(RunUpkeep.class).expire()).isEqualTo(1);
         assertThat(settled(held.id()).state()).isEqualTo("discarded");
         assertThat(huts()).isEqualTo("1 H-2 Old fern 4 kept");
     }

@@ -195,12 +195,12 @@ class RunTransitionsTest {
     void runsThatNobodyCarriesOutAreFound() {
         for (String state : List.of("waiting", "running")) {
             set(state);
-            assertThat(transitions.reviveIdle()).isEqualTo(1);
+            assertThat(service.bean(RunUpkeep.class).reviveIdle()).isEqualTo(1);
             assertThat(Run.now().task).isTrue();
-            assertThat(transitions.reviveIdle()).isZero();
+            assertThat(service.bean(RunUpkeep.class).reviveIdle()).isZero();
         }
         set("held");
-        assertThat(transitions.reviveIdle()).isZero();
+        assertThat(service.bean(RunUpkeep.class).reviveIdle()).isZero();
     }
 
     @Test

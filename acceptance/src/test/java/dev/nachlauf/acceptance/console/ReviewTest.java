@@ -1,0 +1,124 @@
+package dev.nachlauf.acceptance.console;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.options.AriaRole;
+import dev.nachlauf.acceptance.Installation;
+import java.util.regex.Pattern;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+
+/** A run is held, looked at, released, compared, undone, and found in the history of a record: all in the browser. */
+class ReviewTest {
+    private static final Installation NACHLAUF = Installation.own("review");
+    private static ConsoleBrowser chromium;
+
+    private Page page;
+
+    @BeforeAll
+    static void start() {
+        NACHLAUF.cluster.execute(NACHLAUF.register, "CREATE TABLE marker (no text PRIMARY KEY, height integer)");
+        NACHLAUF.connect();
+        String job = """
+                nachlauf: 1
+                job: markers
+                read: { connection: wardens-inbox, file: markers.csv }
+                write:
+                  connection: register
+                  records: marker
+                  action: upsert
+                  key: [no]
+                  map: { no: no, height: height }
+                """;
+        NACHLAUF.client("job", "save", NACHLAUF.write("markers.yaml", job).toString());
+        NACHLAUF.write("inbox/markers.csv", "no;height\nM-1;10\nM-2;20\nM-3;30\nM-4;high\n");
+        chromium = new ConsoleBrowser(NACHLAUF);
+    }
+
+    @AfterAll
+    static void stop() {
+        chromium.close();
+        NACHLAUF.close();
+    }
+
+    @BeforeEach
+    void openPage() {
+        NACHLAUF.cluster.execute(
+                NACHLAUF.register, "TRUNCATE marker; INSERT INTO marker (no, height) VALUES ('M-1', 9), ('M-3', 3)");
+        page = chromium.page();
+    }
+
+    @AfterEach
+    void closePage() {
+        assertThat(chromium.refused()).as("what the page's own policy refused").isEmpty();
+        page.close();
+    }
+
+    private void press(String button) {
+        page.getByRole(
+                        AriaRole.BUTTON,
+                        new Page.GetByRoleOptions().setName(button).setExact(true))
+                .click();
+    }
+
+    private void startFromPage(String mode, String button) {
+        page.navigate(NACHLAUF.address() + "/jobs/markers");
+        press("Start a run");
+        page.getByLabel(Pattern.compile("^" + mode)).check();
+        press(button);
+        page.waitForURL(Pattern.compile("/runs/\\d+"));
+    }
+
+    private static String markers() {
+        return NACHLAUF.count("SELECT string_agg(no || ' ' || height, ', ' ORDER BY no) FROM marker");
+    }
+
+    @Test
+    void aDryRunSaysWhatItIs() {
+        startFromPage("Dry run", "Start the dry run");
+        assertThat(page.getByText("Nothing is written.", new Page.GetByTextOptions().setExact(false)))
+                .isVisible();
+        assertThat(page.getByText("3 planned = 1 inserted + 2 updated")).isVisible();
+        assertThat(page.getByText("M-2", new Page.GetByTextOptions().setExact(true)))
+                .isVisible();
+        assertThat(markers()).isEqualTo("M-1 9, M-3 3");
+    }
+
+    @Test
+    void whatIsUntickedIsNotWrittenAndWhatIsWrittenCanBeTakenBack() {
+        startFromPage("Hold", "Start and hold");
+        assertThat(page.getByText("Everything is planned and nothing is written."))
+                .isVisible();
+        page.getByLabel("Write row 1").uncheck();
+        assertThat(page.getByText("1 row left out.")).isVisible();
+        press("Write what is planned");
+        assertThat(page.getByText("1 new record and 2 changed records in register marker."))
+                .isVisible();
+        press("Write it");
+        assertThat(page.getByText("2 taken = 1 inserted + 1 updated")).isVisible();
+        assertThat(markers()).isEqualTo("M-1 9, M-2 20, M-3 30");
+
+        NACHLAUF.cluster.execute(NACHLAUF.register, "UPDATE marker SET height = 31 WHERE no = 'M-3'");
+        press("Compare with what is there");
+        assertThat(page.getByText("2 records compared: 1 as the run has left them, 1 changed since, 0 gone."))
+                .isVisible();
+        NACHLAUF.cluster.execute(NACHLAUF.register, "UPDATE marker SET height = 30 WHERE no = 'M-3'");
+
+        press("Undo the run");
+        press("Take it back");
+        assertThat(page.getByText("2 taken = 1 updated + 1 deleted")).isVisible();
+        assertThat(markers()).isEqualTo("M-1 9, M-3 3");
+
+        page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("M-3").setExact(true))
+                .click();
+        assertThat(page.getByRole(AriaRole.TABLE, new Page.GetByRoleOptions().setName("Changes"))
+                        .locator("tbody tr"))
+                .hasCount(2);
+        assertThat(page.getByText(Pattern.compile("undo of run"))).isVisible();
+    }
+}

@@ -1,0 +1,88 @@
+# What the measurements share; sourced after tools/common.sh.
+
+B="$TOP/bench"
+export NACHLAUF_FOLDERS="$NACHLAUF_HOME-data"
+
+# Cluster, register and the loader's secret.
+begin_bench() {
+  trap 'stop_service; stop_cluster' EXIT
+  build_if_needed
+  mkdir -p "$NACHLAUF_HOME-data"
+  start_cluster
+  ensure_database register register_loader
+  NACHLAUF_SECRET_REGISTER=$(secret register_loader)
+  export NACHLAUF_SECRET_REGISTER PGOPTIONS="-c client_min_messages=error"
+}
+
+loader() {
+  PGPASSWORD="$NACHLAUF_SECRET_REGISTER" "$PG_BIN/psql" -X -q -v ON_ERROR_STOP=1 -h 127.0.0.1 -p "$PG_PORT" -U register_loader "$@"
+}
+
+# A fresh register from a template.
+fresh() {
+  sql postgres -c 'DROP DATABASE IF EXISTS register WITH (FORCE)' -c "CREATE DATABASE register OWNER register_loader TEMPLATE $1" -c CHECKPOINT
+}
+
+# The service with the connections that the jobs of the measurements name; files lie in the folder that is given.
+start_product() {
+  NACHLAUF_HEAP=${NACHLAUF_HEAP:-512m} start_service
+  export NACHLAUF_SERVER="$ADDRESS"
+  local connections
+  connections=$(mktemp -d)
+  sed "s|\${PG_PORT}|$PG_PORT|" "$TOP/demo-data/connections/register.yaml" >"$connections/register.yaml"
+  sed "s|\${DEMO_FILES}|$1|; s|wardens-inbox|tills|" "$TOP/demo-data/connections/wardens-inbox.yaml" >"$connections/tills.yaml"
+  "$TOP/nachlauf" connection save "$connections"/*.yaml
+  rm -rf "$connections"
+}
+
+# A command of the client that may end with rejects; what it prints is kept.
+nachlauf() {
+  local status=0
+  "$TOP/nachlauf" --output json "$@" >"$NACHLAUF_HOME/last-run.json" || status=$?
+  [ "$status" -eq 0 ] || [ "$status" -eq 3 ] || fail "nachlauf $* failed; see $NACHLAUF_HOME/service.log."
+}
+
+last_id() { sed -E 's/^\{"id":([0-9]+).*/\1/' "$NACHLAUF_HOME/last-run.json"; }
+
+seconds() {
+  local start end
+  start=$(date +%s.%N)
+  "$@" >&2
+  end=$(date +%s.%N)
+  echo "$start $end" | awk '{ printf "%.2f", $2 - $1 }'
+}
+
+# Stays of so many rows, and the same with a tenth of them changed; the answer is their folder.
+stays_of() {
+  local folder="$NACHLAUF_HOME-data/$1"
+  mkdir -p "$folder"
+  [ -s "$folder/stays.csv" ] || python3 "$B/generate_stays.py" --rows "$1" --seed 7 --bad 1 --out "$folder/stays.csv"
+  [ -s "$folder/changed.csv" ] || python3 "$B/generate_stays.py" --seed 8 --bad 1 --change-from "$folder/stays.csv" --change-percent 10 --out "$folder/changed.csv"
+  echo "$folder"
+}
+
+# Two templates of the register: stays_empty, and stays_loaded with a file loaded by the script.
+make_templates() {
+  sql postgres -c 'DROP DATABASE IF EXISTS stays_loaded' -c 'DROP DATABASE IF EXISTS stays_empty' -c 'DROP DATABASE IF EXISTS register WITH (FORCE)' \
+    -c 'CREATE DATABASE stays_empty OWNER register_loader'
+  loader -d stays_empty -f "$B/reference/schema.sql"
+  fresh stays_empty
+  script "$1"
+  loader -d register -c 'DROP TABLE IF EXISTS staging, staging_typed, calendar' -c 'TRUNCATE stay_reject' -c 'VACUUM ANALYZE'
+  sql postgres -c 'ALTER DATABASE register RENAME TO stays_loaded' -c 'CREATE DATABASE register OWNER register_loader TEMPLATE stays_empty'
+}
+
+script() {
+  loader -d register -v B="$B" -v RPC=1.1 -f "$B/reference/expert_tuned.sql" <"$1"
+}
+
+# Puts a section that begins with "## NAME" into docs/performance.md, in the place of the one that is there.
+put_section() {
+  local page="$TOP/docs/performance.md"
+  awk -v name="## $1" -v file="$2" '
+    $0 == name { while ((getline line < file) > 0) print line; print ""; skipping = 1; put = 1; next }
+    /^## / { skipping = 0 }
+    !skipping { print }
+    END { if (!put) { print ""; while ((getline line < file) > 0) print line } }' "$page" >"$NACHLAUF_HOME/page.md"
+  cp "$NACHLAUF_HOME/page.md" "$page"
+}
