@@ -128,12 +128,14 @@ function Key({ run, row }: { run: RunView; row: LedgerRowView }) {
 function LeaveOut({ run, row }: { run: string; row: LedgerRowView }) {
   const leaveOut = useLeaveOut(run);
   const may = useMay('run');
+  // what was ticked shows at once, and what the service says as soon as that is known
+  const leftOut = leaveOut.isPending ? leaveOut.variables.leftOut : row.leftOut;
   const planned = CHANGES.includes(row.outcome) || row.outcome === 'unchanged';
   return (
     planned && (
       <Form.Check
         aria-label={`Write row ${row.row}`}
-        checked={!row.leftOut}
+        checked={!leftOut}
         disabled={!may || leaveOut.isPending}
         onChange={() => leaveOut.mutate({ rows: String(row.row), leftOut: !row.leftOut })}
       />

@@ -54,7 +54,6 @@ class HabitsTest {
             Map.entry("core/function/PatternFunctions.all", TABLE),
             Map.entry("core/function/TextFunctions.all", TABLE),
             Map.entry("core/record/CellCodec.write", ONE_SWITCH),
-            Map.entry("core/run/BatchLedger.corrected", ONE_STORY));
 
     /** Main sources by module-relative name, such as {@code core/formula/Compiler}. */
     private static Map<String, Path> sources() throws IOException {

@@ -36,7 +36,7 @@ class PagesTest {
     /** A page that counts runs has an installation of its own; what stands in its SQL happens there. */
     @Test
     void thePageAboutGoingBackIsTrue() throws IOException {
-        try (Installation own = Installation.own("going back")) {
+        try (Installation own = Installation.own("goingback")) {
             own.loadDemo();
             String list = Installation.TOP
                     .resolve("demo-data/files/spring-list-2026.xlsx")

@@ -35,7 +35,8 @@ final class RunVerify extends OfRun {
 
     private static List<String> lines(VerificationView found) {
         List<String> lines = new ArrayList<>();
-        lines.add("run " + found.run() + ": " + Output.number(found.compared()) + " records compared = "
+        lines.add("run " + found.run() + ": " + Output.number(found.compared())
+                + (found.compared() == 1 ? " record compared = " : " records compared = ")
                 + Output.number(found.equal()) + " equal + " + Output.number(found.differs()) + " differ + "
                 + Output.number(found.gone()) + " gone");
         found.differences().stream().limit(MOST_SHOWN).map(RunVerify::line).forEach(lines::add);

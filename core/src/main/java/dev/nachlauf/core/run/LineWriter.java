@@ -195,18 +195,22 @@ final class LineWriter {
             work.apply(write, changes, changing, answers);
         }
         for (int row : all) {
-            int place = places.get(row);
-            switch (answers.kind(row)) {
-                case DONE -> {
-                    LedgerRow as = as(ready.get(row), row, changes, answers);
-                    batch.written[place] = as;
-                    batch.rules.written(batch.lines.get(place), as);
-                    batch.connections.add(targets.connection(write));
-                }
-                case REFUSED -> batch.refuse(place, answers.problems(row));
-                case NONE, MOVED -> batch.refuse(place, List.of(batch.rules.changed()));
-                case UNKNOWN -> batch.refuse(place, List.of(BatchInHand.UNKNOWN));
+            hear(write, row, places.get(row), ready.get(row), changes, answers, batch);
+        }
+    }
+
+    /** Notes what the target says of the line at a place. */
+    private void hear(int write, int row, int place, LedgerRow ready, ChangeSet changes, Answers answers, Batch batch) {
+        switch (answers.kind(row)) {
+            case DONE -> {
+                LedgerRow as = as(ready, row, changes, answers);
+                batch.written[place] = as;
+                batch.rules.written(batch.lines.get(place), as);
+                batch.connections.add(targets.connection(write));
             }
+            case REFUSED -> batch.refuse(place, answers.problems(row));
+            case NONE, MOVED -> batch.refuse(place, List.of(batch.rules.changed()));
+            case UNKNOWN -> batch.refuse(place, List.of(BatchInHand.UNKNOWN));
         }
     }
 

@@ -182,19 +182,23 @@ class RunGathering {
             run.targetRecords = main.target().name();
             run.targetDescription = Descriptions.relevant(plan);
             run.sensitiveColumns = SensitiveColumns.of(plan);
-            run.writes = plan.writes().stream()
-                    .map(write -> new Json.RunWrite(
-                            write.name(),
-                            JobDefinition.fill(write.connection(), parameters),
-                            write.target().name(),
-                            write.fieldNames(),
-                            write.keyNames(),
-                            write == main,
-                            write.sensitiveFields(),
-                            ids.fields().get(plan.writes().indexOf(write))))
-                    .toList();
+            run.writes = writes(plan, ids, parameters);
             return prepared.systems().kept();
         }
+    }
+
+    private static List<Json.RunWrite> writes(Plan plan, IdFields ids, Map<String, @Nullable Object> parameters) {
+        return plan.writes().stream()
+                .map(write -> new Json.RunWrite(
+                        write.name(),
+                        JobDefinition.fill(write.connection(), parameters),
+                        write.target().name(),
+                        write.fieldNames(),
+                        write.keyNames(),
+                        write == plan.main(),
+                        write.sensitiveFields(),
+                        ids.fields().get(plan.writes().indexOf(write))))
+                .toList();
     }
 
     /** What is computed from an id that only a write gives can't be reviewed. */

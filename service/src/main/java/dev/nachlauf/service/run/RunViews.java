@@ -137,13 +137,7 @@ public class RunViews implements LastRunOfJob {
 
     RunView of(RunEntity run) {
         Optional<ProgressBoard.Progress> live = live(run.id, run.state);
-        RunSums known = run.totals == null
-                ? balances.sums(run.id)
-                : new RunSums(
-                        run.totals,
-                        Objects.requireNonNullElse(run.tally, Tally.NONE),
-                        Objects.requireNonNullElse(run.changedFields, Map.of()));
-        RunSums sums = new RunSums(totals(live, known.totals()), known.tally(), known.changedFields());
+        RunSums sums = sums(run, live);
         return new RunView(
                 Objects.requireNonNull(run.id),
                 run.jobName,
@@ -178,6 +172,16 @@ public class RunViews implements LastRunOfJob {
                 run.createdAt,
                 run.startedAt,
                 run.endedAt);
+    }
+
+    private RunSums sums(RunEntity run, Optional<ProgressBoard.Progress> live) {
+        RunSums known = run.totals == null
+                ? balances.sums(run.id)
+                : new RunSums(
+                        run.totals,
+                        Objects.requireNonNullElse(run.tally, Tally.NONE),
+                        Objects.requireNonNullElse(run.changedFields, Map.of()));
+        return new RunSums(totals(live, known.totals()), known.tally(), known.changedFields());
     }
 
     private Optional<ProgressBoard.Progress> live(long run, String state) {
