@@ -107,11 +107,17 @@ final class HutLoad {
 
     /** Writes what was planned of a file, without some rows. */
     RunResult release(String csv, Kept planned, LongPredicate leftOut, RunPolicy policy, RunObserver observer) {
+        return release(() -> csv, planned, leftOut, policy, observer);
+    }
+
+    /** @param text what the file holds each time it is opened */
+    RunResult release(
+            Supplier<String> text, Kept planned, LongPredicate leftOut, RunPolicy policy, RunObserver observer) {
         return new ReviewedRun(
                         "1",
                         1,
                         plan(""),
-                        () -> new DelimitedFormat().read(file(csv), FormatOptions.NONE),
+                        () -> new DelimitedFormat().read(file(text.get()), FormatOptions.NONE),
                         connection -> system,
                         planned,
                         kept,

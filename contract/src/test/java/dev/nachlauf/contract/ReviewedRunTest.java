@@ -7,6 +7,8 @@ import dev.nachlauf.contract.memory.MemorySystem;
 import dev.nachlauf.contract.memory.RecordSystem;
 import dev.nachlauf.core.load.Outcome;
 import dev.nachlauf.core.problem.CannotGoOn;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.run.LedgerRow;
 import dev.nachlauf.core.run.RunObserver;
 import dev.nachlauf.core.run.RunPolicy;
@@ -19,8 +21,11 @@ import java.nio.file.Path;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
+import java.util.concurrent.atomic.AtomicInteger;
 import java.util.function.LongPredicate;
+import java.util.function.Supplier;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -152,6 +157,30 @@ class ReviewedRunTest {
         assertThat(huts.records()).hasSize(450);
         assertThat(result.balance().counts().inserted()).isEqualTo(450);
         assertThat(rejects()).isEmpty();
+    }
+
+    @Test
+    void rejectsThatNobodyForesawCostOnePassOverTheSource() {
+        String csv = HutLoad.huts(450);
+        plan(huts, csv);
+        huts.refuse(hut -> hut.get("hut_code").toString().endsWith("50")
+                ? Optional.of(Problem.of(ProblemCode.REFUSED_BY_TARGET, "Not today.", ""))
+                : Optional.empty());
+        AtomicInteger opened = new AtomicInteger();
+        Supplier<String> counted = () -> {
+            opened.incrementAndGet();
+            return csv;
+        };
+        RunResult result = new HutLoad(huts, written, scratch).release(counted, planned, NONE, RELEASED, new Quiet());
+        assertThat(result.balance().counts().inserted()).isEqualTo(445);
+        assertThat(rejects())
+                .containsExactly(
+                        "50 refused-by-target [H-00050, Hut 50, 50, null]",
+                        "150 refused-by-target [H-00150, Hut 150, 60, null]",
+                        "250 refused-by-target [H-00250, Hut 250, 70, null]",
+                        "350 refused-by-target [H-00350, Hut 350, 80, null]",
+                        "450 refused-by-target [H-00450, Hut 450, 0, null]");
+        assertThat(opened).hasValue(1);
     }
 
     @Test

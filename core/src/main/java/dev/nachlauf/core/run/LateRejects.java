@@ -10,13 +10,19 @@ import dev.nachlauf.core.step.FlowRow;
 import dev.nachlauf.core.step.RowFlow;
 import java.io.UncheckedIOException;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Set;
 import java.util.function.Supplier;
+import org.jspecify.annotations.Nullable;
 
-/** Makes rejects of rows that were written to the ledger before they were refused: the raw rows are read once more. */
-final class LateRejects {
+/**
+ * Makes rejects of rows that were written to the ledger before they were refused: the raw rows are read once more. Batches
+ * come in the order of their rows, so all of them together cost one pass over the source.
+ */
+final class LateRejects implements AutoCloseable {
     static final Problem CHANGED = Problem.of(
             ProblemCode.CHANGED_MEANWHILE,
             "Somebody changed the record after the run was interrupted.",
@@ -27,6 +33,8 @@ final class LateRejects {
             "Correct that row; both are sent again together.");
 
     private final Supplier<RowFlow> source;
+    /** Stands behind the last row that was wanted; null where nothing was read yet, or all was. */
+    private @Nullable RowFlow flow;
 
     /** Those of a run. */
     LateRejects(Plan plan, Survey.RowSupply source) {
@@ -62,17 +70,47 @@ final class LateRejects {
             Origin origin = Origin.line(row.source(), row.line());
             rejects.put(position, new Reject(row.number(), position, 1, origin, shown(row), List.of(), problems));
         });
-        try (RowFlow flow = source.get()) {
-            for (FlowRow row = flow.next(); row != null; row = flow.next()) {
-                Reject reject = rejects.get(row.position());
-                if (reject != null) {
-                    rejects.put(row.position(), withRow(reject, row));
-                }
-            }
+        try {
+            addRows(rejects);
         } catch (CannotGoOn | UncheckedIOException e) {
             // without the raw rows the rejects still say all that happened
+            close();
         }
         return rejects.keySet().stream().sorted().map(rejects::get).toList();
+    }
+
+    private void addRows(Map<Long, Reject> rejects) {
+        Set<Long> wanted = new HashSet<>(rejects.keySet());
+        boolean goesOn = flow != null;
+        read(wanted, rejects);
+        if (goesOn && !wanted.isEmpty()) {
+            // they lie before what was read last
+            close();
+            read(wanted, rejects);
+        }
+    }
+
+    private void read(Set<Long> wanted, Map<Long, Reject> rejects) {
+        RowFlow reading = flow == null ? source.get() : flow;
+        flow = reading;
+        while (!wanted.isEmpty()) {
+            FlowRow row = reading.next();
+            if (row == null) {
+                close();
+                return;
+            }
+            if (wanted.remove(row.position())) {
+                rejects.computeIfPresent(row.position(), (at, reject) -> withRow(reject, row));
+            }
+        }
+    }
+
+    @Override
+    public void close() {
+        if (flow != null) {
+            flow.close();
+            flow = null;
+        }
     }
 
     private static Reject withRow(Reject reject, FlowRow row) {

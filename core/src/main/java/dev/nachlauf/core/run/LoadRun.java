@@ -84,7 +84,7 @@ public final class LoadRun {
      */
     public RunResult execute() {
         try (Targets targets = Targets.open(TargetOpening.of(plan), systems, records, observer)) {
-            settling(targets).settle();
+            settle(targets);
             if (!policy.planOnly()) {
                 records.foresee(List.of());
             }
@@ -140,12 +140,17 @@ public final class LoadRun {
         }
     }
 
+    private void settle(Targets targets) {
+        try (LateRejects rejects = new LateRejects(plan, rows())) {
+            settling(targets, rejects).settle();
+        }
+    }
+
     private Survey.RowSupply rows() {
         return Survey.rows(plan, source, records, scratch, pulse);
     }
 
-    private Settling settling(Targets targets) {
-        LateRejects rejects = new LateRejects(plan, rows());
+    private Settling settling(Targets targets, LateRejects rejects) {
         Settling.Endings endings = new Settling.Endings(
                 new HalfWritten(attempt, targets, rejects), new HalfSent(attempt, targets, rejects));
         return new Settling(Settling.of(attempt.writes(), targets), records, Optional.of(endings), pulse);

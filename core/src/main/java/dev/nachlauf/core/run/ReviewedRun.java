@@ -84,6 +84,8 @@ public final class ReviewedRun {
             return write(targets);
         } catch (Pulse.StopHeard e) {
             return new RunResult(RunState.STOPPED, List.of(), balance());
+        } finally {
+            rejects.close();
         }
     }
 
