@@ -151,7 +151,7 @@ class ReviewedRunTest {
         plan(huts, csv);
         Quiet observer = Quiet.dyingAt(where, 3);
         assertThatThrownBy(() -> release(huts, csv, NONE, observer)).isInstanceOf(CannotGoOn.class);
-        assertThat(huts.records().size()).isBetween(300, 400);
+        assertThat(huts.records().size()).isBetween(200, 450);
         RunResult result = release(huts, csv, NONE, observer);
         assertThat(result.state()).isEqualTo(RunState.FINISHED);
         assertThat(huts.records()).hasSize(450);
@@ -174,13 +174,13 @@ class ReviewedRunTest {
         RunResult result = new HutLoad(huts, written, scratch).release(counted, planned, NONE, RELEASED, new Quiet());
         assertThat(result.balance().counts().inserted()).isEqualTo(445);
         assertThat(rejects())
-                .containsExactly(
+                .containsExactlyInAnyOrder(
                         "50 refused-by-target [H-00050, Hut 50, 50, null]",
                         "150 refused-by-target [H-00150, Hut 150, 60, null]",
                         "250 refused-by-target [H-00250, Hut 250, 70, null]",
                         "350 refused-by-target [H-00350, Hut 350, 80, null]",
                         "450 refused-by-target [H-00450, Hut 450, 0, null]");
-        assertThat(opened).hasValue(1);
+        assertThat(opened).as("one for each writer at most").hasValueLessThan(3);
     }
 
     @Test

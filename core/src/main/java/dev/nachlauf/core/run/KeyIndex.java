@@ -26,8 +26,8 @@ public final class KeyIndex {
     /** So many keys are sorted at once; a larger run has several segments. */
     public static final int SEGMENT = 1 << 20;
 
-    /** Small enough that a block is kept beside its row. */
-    private static final int BLOCK = 512;
+    /** About 2,500 bytes, so that three blocks fill a page of a database. */
+    private static final int BLOCK = 800;
 
     private static final int BITS = 28;
     private static final Pattern MARKS = Pattern.compile("\\p{M}+");

@@ -200,14 +200,10 @@ public final class LoadRun {
 
     private void write(Survey survey, Targets first, RejectGuard guard) {
         int batchRows = Math.min(policy.batchRows(), first.batchRows());
-        PlannedWrite write = plan.writes().getFirst();
         // what is only planned is numbered and looked at by one
         boolean several = !policy.planOnly()
-                && plan.isSimple()
-                && !write.hasReferences()
+                && mayHaveSeveralWriters(plan)
                 && first.severalWriters()
-                && write.keyIsUnique()
-                && plan.steps().stream().noneMatch(PlannedStep.ParentsFirst.class::isInstance)
                 && survey.rows() > batchRows;
         try (BatchReader batches =
                         new BatchReader(plan, first.cells(), rows().open(plan), survey.repeats(), done(), batchRows);
@@ -217,8 +213,17 @@ public final class LoadRun {
             if (several) {
                 writers.add(writer(second, guard));
             }
-            new Pipeline(batches, writers, observer::stopRequested).run();
+            new Pipeline<>(batches::next, writers, observer::stopRequested).run();
         }
+    }
+
+    /** Whether batches of a plan are written without one being waited for by another. */
+    static boolean mayHaveSeveralWriters(Plan plan) {
+        PlannedWrite write = plan.writes().getFirst();
+        return plan.isSimple()
+                && !write.hasReferences()
+                && write.keyIsUnique()
+                && plan.steps().stream().noneMatch(PlannedStep.ParentsFirst.class::isInstance);
     }
 
     private BatchWriter writer(Targets targets, RejectGuard guard) {

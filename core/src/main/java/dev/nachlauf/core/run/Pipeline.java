@@ -11,23 +11,35 @@ import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
 import java.util.concurrent.TimeUnit;
 import java.util.function.BooleanSupplier;
+import java.util.function.Supplier;
+import org.jspecify.annotations.Nullable;
 
 /**
  * One reader and one or two writers with a short queue between them, so that memory holds a few batches however long
  * the file is. When one of them fails, or a limit is crossed, or somebody stops the run, the others end after the batch
  * in hand.
  */
-final class Pipeline {
+final class Pipeline<B> {
     private static final int WAITING = 2;
     private static final long PATIENCE_MILLIS = 50;
 
-    private final BatchReader batches;
-    private final List<BatchWriter> writers;
+    private final Supplier<@Nullable B> batches;
+    private final List<? extends Writer<B>> writers;
     private final BooleanSupplier stopRequested;
-    private final BlockingQueue<Optional<Batch>> queue = new ArrayBlockingQueue<>(WAITING);
+    private final BlockingQueue<Optional<B>> queue = new ArrayBlockingQueue<>(WAITING);
     private volatile boolean ending;
 
-    Pipeline(BatchReader batches, List<BatchWriter> writers, BooleanSupplier stopRequested) {
+    /** Writes batches, each on a thread that it has for itself. */
+    interface Writer<B> {
+        /** Writes a batch; false where nothing is to be written any more. */
+        boolean write(B batch);
+
+        /** Nothing comes any more. */
+        void finish();
+    }
+
+    /** @param batches gives one after the other, null at the end; asked on one thread */
+    Pipeline(Supplier<@Nullable B> batches, List<? extends Writer<B>> writers, BooleanSupplier stopRequested) {
         this.batches = batches;
         this.writers = writers;
         this.stopRequested = stopRequested;
@@ -37,7 +49,7 @@ final class Pipeline {
         try (ExecutorService threads = Executors.newFixedThreadPool(writers.size() + 1)) {
             List<Future<?>> parts = new ArrayList<>();
             parts.add(threads.submit(() -> guarded(this::read)));
-            for (BatchWriter writer : writers) {
+            for (Writer<B> writer : writers) {
                 parts.add(threads.submit(() -> guarded(() -> write(writer))));
             }
             await(parts);
@@ -61,7 +73,7 @@ final class Pipeline {
     }
 
     private void read() throws InterruptedException {
-        for (Batch batch = batches.next(); batch != null && !ending; batch = batches.next()) {
+        for (B batch = batches.get(); batch != null && !ending; batch = batches.get()) {
             put(Optional.of(batch));
         }
         for (int i = 0; i < writers.size(); i++) {
@@ -69,17 +81,17 @@ final class Pipeline {
         }
     }
 
-    private void put(Optional<Batch> batch) throws InterruptedException {
+    private void put(Optional<B> batch) throws InterruptedException {
         while (!ending && !queue.offer(batch, PATIENCE_MILLIS, TimeUnit.MILLISECONDS)) {
             // the writers are behind
         }
     }
 
-    private void write(BatchWriter writer) throws InterruptedException {
+    private void write(Writer<B> writer) throws InterruptedException {
         boolean more = true;
         try {
             while (more && !ending && !stopRequested.getAsBoolean()) {
-                Optional<Batch> batch = queue.poll(PATIENCE_MILLIS, TimeUnit.MILLISECONDS);
+                Optional<B> batch = queue.poll(PATIENCE_MILLIS, TimeUnit.MILLISECONDS);
                 if (batch != null) {
                     more = batch.isPresent();
                     if (batch.isPresent() && !writer.write(batch.get())) {
@@ -101,7 +113,7 @@ final class Pipeline {
     }
 
     /** What is committed is known to be, whatever came then. */
-    private static void finishAfter(BatchWriter writer, RuntimeException failure) {
+    private static void finishAfter(Writer<?> writer, RuntimeException failure) {
         try {
             writer.finish();
         } catch (RuntimeException e) {

@@ -10,7 +10,7 @@ import java.util.Optional;
 import java.util.SortedMap;
 
 /** Writes batches that are planned to the last, one after the other. */
-final class PlannedLines {
+final class PlannedLines implements Pipeline.Writer<ChunkLines> {
     private final Attempt attempt;
     private final Targets targets;
     private final RejectGuard guard;
@@ -34,7 +34,8 @@ final class PlannedLines {
     }
 
     /** Writes a batch; false where it crosses a limit, and then nothing of it is written that can be taken back. */
-    boolean write(ChunkLines batch) {
+    @Override
+    public boolean write(ChunkLines batch) {
         boolean within = targets.isAtomic() ? writer.write(batch, rules) : send(batch);
         attempt.observer().written(guard.counts());
         return within;
@@ -79,7 +80,8 @@ final class PlannedLines {
     }
 
     /** Marks what is committed as done. */
-    void finish() {
+    @Override
+    public void finish() {
         if (!committed.isEmpty()) {
             attempt.records().settled(List.copyOf(committed));
             committed.clear();

@@ -10,12 +10,14 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
+import java.util.Iterator;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Function;
 import java.util.function.LongPredicate;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Writes what a person has reviewed and released: the planned lines of a held run as they stand there, without the rows
@@ -39,6 +41,7 @@ public final class ReviewedRun {
     private final Function<String, Writes> systems;
     private final RunPolicy policy;
     private final LongPredicate leftOut;
+    private final Survey.RowSupply rows;
     private final LateRejects rejects;
     private final PlannedIds ids;
     private final Pulse pulse;
@@ -72,7 +75,8 @@ public final class ReviewedRun {
         this.policy = policy;
         this.pulse = new Pulse(observer);
         this.ids = new PlannedIds(plan);
-        this.rejects = new LateRejects(plan, Survey.rows(plan, source, records, scratch, pulse));
+        this.rows = Survey.rows(plan, source, records, scratch, pulse);
+        this.rejects = new LateRejects(plan, rows);
     }
 
     /** Writes what is not written yet; as {@link LoadRun#execute}. */
@@ -103,25 +107,47 @@ public final class ReviewedRun {
                 balance().counts(),
                 RunBalance.tally(records.chunks()));
         observer.writing(read);
-        PlannedLines writing = new PlannedLines(attempt, targets, rejects, guard, new Released(targets));
-        for (Chunk.Head head : all) {
-            ChunkLines lines = without(ledger.unpack(planned.chunk(head.batch())), ledger);
-            if (done.contains(head.batch())) {
-                learn(lines, ledger.unpack(records.chunk(head.batch())));
-            } else if (observer.stopRequested()) {
-                break;
-            } else if (!writing.write(lines)) {
-                writing.finish();
-                return new RunResult(RunState.HELD, List.of(guard.crossed().orElseThrow()), balance());
+        boolean several = LoadRun.mayHaveSeveralWriters(plan) && targets.severalWriters() && all.size() > 1;
+        Iterator<Chunk.Head> heads = all.iterator();
+        try (Targets second = several ? targets.another() : targets;
+                LateRejects more = several ? rejects() : rejects) {
+            List<PlannedLines> writers = new ArrayList<>();
+            writers.add(writer(targets, rejects, guard));
+            if (several) {
+                writers.add(writer(second, more, guard));
             }
+            new Pipeline<>(() -> next(heads, done, ledger), writers, observer::stopRequested).run();
         }
-        writing.finish();
+        if (guard.crossed().isPresent()) {
+            return new RunResult(RunState.HELD, List.of(guard.crossed().get()), balance());
+        }
         Balance balance = balance();
         Optional<String> gap = balance.gap();
         if (gap.isPresent()) {
             return RunBalance.broken(List.of(), balance, gap.get());
         }
         return new RunResult(balance.unreached() == 0 ? RunState.FINISHED : RunState.STOPPED, List.of(), balance);
+    }
+
+    private LateRejects rejects() {
+        return new LateRejects(plan, rows);
+    }
+
+    private PlannedLines writer(Targets targets, LateRejects late, RejectGuard guard) {
+        return new PlannedLines(attempt, targets, late, guard, new Released(targets));
+    }
+
+    /** The next batch that is not written yet; null at the end. */
+    private @Nullable ChunkLines next(Iterator<Chunk.Head> heads, Set<Integer> done, LinesLedger ledger) {
+        while (heads.hasNext()) {
+            int batch = heads.next().batch();
+            ChunkLines lines = without(ledger.unpack(planned.chunk(batch)), ledger);
+            if (!done.contains(batch)) {
+                return lines;
+            }
+            learn(lines, ledger.unpack(records.chunk(batch)));
+        }
+        return null;
     }
 
     private Balance balance() {

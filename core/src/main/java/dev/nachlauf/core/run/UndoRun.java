@@ -10,11 +10,13 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.BitSet;
 import java.util.HashSet;
+import java.util.Iterator;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Function;
 import java.util.function.Predicate;
+import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -108,21 +110,28 @@ public final class UndoRun {
         observer.writing(rows);
         LinesLedger kept = new LinesLedger(attempt.writes(), targets.cells());
         PlannedLines writing = new PlannedLines(attempt, targets, rejects, guard, new Backwards(targets));
-        for (int i = 0; i < all.size() && !observer.stopRequested(); i++) {
-            if (done.contains(i + 1)) {
-                continue;
-            }
-            List<LedgerRow> lines = lines(all.get(i));
-            if (!lines.isEmpty() && !writing.write(batch(i + 1, lines, kept, targets))) {
-                writing.finish();
-                return new RunResult(RunState.HELD, List.of(guard.crossed().orElseThrow()), balance(rows));
-            }
+        Iterator<Integer> numbers = IntStream.range(0, all.size()).iterator();
+        new Pipeline<>(() -> next(numbers, all, done, kept, targets), List.of(writing), observer::stopRequested).run();
+        if (guard.crossed().isPresent()) {
+            return new RunResult(RunState.HELD, List.of(guard.crossed().get()), balance(rows));
         }
-        writing.finish();
         Balance balance = balance(rows);
         return balance.gap().isPresent()
                 ? RunBalance.broken(List.of(), balance, balance.gap().get())
                 : new RunResult(balance.unreached() == 0 ? RunState.FINISHED : RunState.STOPPED, List.of(), balance);
+    }
+
+    /** What takes the next batch back that is not taken back yet; null at the end. */
+    private @Nullable ChunkLines next(
+            Iterator<Integer> numbers, List<Chunk.Head> all, Set<Integer> done, LinesLedger kept, Targets targets) {
+        while (numbers.hasNext()) {
+            int number = numbers.next();
+            List<LedgerRow> lines = done.contains(number + 1) ? List.of() : lines(all.get(number));
+            if (!lines.isEmpty()) {
+                return batch(number + 1, lines, kept, targets);
+            }
+        }
+        return null;
     }
 
     /** Counts the rows by themselves, before anything is written. */
