@@ -146,6 +146,8 @@ class RecordHistoryTest {
     @Test
     void twoHandsMakeTheIndexOnce() throws Exception {
         load("by-code", "code,name,beds\nTWICE-1,Fern,4\n", "Wenna");
+        // whoever makes it now is through with it before it is taken away
+        assertThat(history("code", "TWICE-1").items()).hasSize(1);
         service.execute("DELETE FROM key_history");
         service.execute("UPDATE run SET indexed = false");
         HistoryIndexing indexing = service.bean(HistoryIndexing.class);
