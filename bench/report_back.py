@@ -27,5 +27,5 @@ for what, words, beside, beside_words, goal in LINES:
     ratio = medians[what] / medians[beside]
     print(f"| {words} | {medians[what]:.1f} | {beside_words}: {medians[beside]:.1f} | {ratio:.2f} | {goal or ''} |")
 print(f"\nThe history of one stay, with the start of the client: {medians['history']:.1f} s. The index behind it takes "
-      f"{index / 1e6:.1f} MB per million changed records, with everything that the database adds. A release is written by one thread, "
-      "where a load has two, and its lines are objects, not bytes: it misses its goal.")
+      f"{index / 1e6:.1f} MB per million changed records, with everything that the database adds. The lines of a release are objects, "
+      "where those of a load are bytes.")
