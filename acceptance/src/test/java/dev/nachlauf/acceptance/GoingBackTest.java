@@ -178,6 +178,24 @@ class GoingBackTest {
     }
 
     @Test
+    void parentsComeBackBeforeTheirChildrenAndGoAfterThem() {
+        String run = id(start("no;hut;line;article\nF-1;H-1;1;flour\nF-1;H-1;2;gas\nF-2;H-2;1;rope\n"));
+        String ids = NACHLAUF.count("SELECT string_agg(id || ' ' || flight_no, ', ' ORDER BY id) FROM flight");
+        Result undo = NACHLAUF.client("--output", "json", "run", "undo", run, "--follow");
+        assertThat(undo.status()).isZero();
+        assertThat(flights() + loads()).isEmpty();
+        Result back = NACHLAUF.client("--output", "json", "run", "undo", id(undo), "--follow");
+        assertThat(back.status()).isZero();
+        assertThat(loads()).isEqualTo("F-1 flour, F-1 gas, F-2 rope");
+        assertThat(NACHLAUF.count("SELECT string_agg(id || ' ' || flight_no, ', ' ORDER BY id) FROM flight"))
+                .as("with the ids that they had")
+                .isEqualTo(ids);
+        assertThat(NACHLAUF.client("run", "undo", id(back), "--follow").status())
+                .isZero();
+        assertThat(flights() + loads()).isEmpty();
+    }
+
+    @Test
     void theHistoryOfARecordNamesEveryRun() {
         String first = id(start("no;hut;line;article\nHIST-1;H-1;1;flour\n"));
         String second = id(start("no;hut;line;article\nHIST-1;H-2;1;flour\n"));

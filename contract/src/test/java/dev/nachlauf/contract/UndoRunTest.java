@@ -85,6 +85,10 @@ class UndoRunTest {
         return undo(system, undo, wider(system), new UndoRun.Undone(writes(system), load, chosen, fields), observer);
     }
 
+    private static LedgerWrites lastFirst(LedgerWrites writes) {
+        return new LedgerWrites(writes.writes().reversed(), writes.simple());
+    }
+
     private void load(Writes system, String csv) {
         new HutLoad(system, load, scratch).run(csv, "", BY_100, new Quiet());
     }
@@ -210,7 +214,7 @@ class UndoRunTest {
         RunResult result = undo(
                 shop,
                 undo,
-                orders.writes(),
+                lastFirst(orders.writes()),
                 new UndoRun.Undone(orders.writes(), load, line -> true, Set.of()),
                 new Quiet());
         assertThat(result.state()).isEqualTo(RunState.FINISHED);
@@ -218,7 +222,7 @@ class UndoRunTest {
         assertThat(shop.recordsById("line")).isEmpty();
         assertThat(result.balance().tally().writes())
                 .extracting(write -> write.deleted())
-                .containsExactly(2L, 3L);
+                .containsExactly(3L, 2L);
         assertThat(undo.rows(2, 3)).extracting(LedgerRow::outcome).containsOnly(Outcome.DELETED);
     }
 }

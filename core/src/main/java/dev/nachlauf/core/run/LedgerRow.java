@@ -147,10 +147,10 @@ public record LedgerRow(
                 Values.none(values.key));
     }
 
-    /** The same line without notes and without a group: its row stands for itself. */
-    LedgerRow alone() {
+    /** The same line for another write, without notes and without a group: its row stands for itself. */
+    LedgerRow alone(int other) {
         return new LedgerRow(
-                number, position, position, write, source, line, outcome, intent, passed, taken, "", values);
+                number, position, position, other, source, line, outcome, intent, passed, taken, "", values);
     }
 
     /** The line of its row, had no write taken it. */

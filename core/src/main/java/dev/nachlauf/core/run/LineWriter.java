@@ -45,11 +45,6 @@ final class LineWriter {
         /** Whether the lines of a write are written now. */
         boolean covers(int write);
 
-        /** Whether the last write comes first. */
-        default boolean backwards() {
-            return false;
-        }
-
         /** What is said of a record that is no longer as the line found it. */
         Problem changed();
 
@@ -158,8 +153,7 @@ final class LineWriter {
     /** Ends early where rows are refused whose groups must go first. */
     private void apply(Work work, Batch batch, int before) {
         int count = writes.count();
-        for (int i = 0; i < count && (writes.simple() || batch.groups.size() == before); i++) {
-            int write = batch.rules.backwards() ? count - 1 - i : i;
+        for (int write = 0; write < count && (writes.simple() || batch.groups.size() == before); write++) {
             int[] going = batch.rules.covers(write) ? batch.going(write) : new int[0];
             if (going.length > 0) {
                 apply(work, write, going, batch);
@@ -216,12 +210,13 @@ final class LineWriter {
 
     /** The line with what became known when it was written: an id, what is stored, and all that a removed record held. */
     static LedgerRow as(LedgerRow line, int row, ChangeSet changes, Answers answers) {
-        Change change = changes.change(row);
-        if (change instanceof Change.Delete delete) {
+        if (line.outcome() == Outcome.DELETED && changes.change(row) instanceof Change.Delete delete) {
             return line.removed(delete.before());
         }
         LedgerRow known = line.outcome() == Outcome.INSERTED ? line.identified(answers.id(row, changes)) : line;
-        return answers.get(row, changes) instanceof Answer.Done done && done.stored() != null
+        return answers.storedAt(row) >= 0
+                        && answers.get(row, changes) instanceof Answer.Done done
+                        && done.stored() != null
                 ? known.stored(done.stored())
                 : known;
     }

@@ -243,24 +243,9 @@ public final class LoadRun {
     }
 
     private RunResult result(Survey survey, RejectGuard guard) {
-        Balance balance = balance(survey.rows());
-        Optional<String> gap = balance.gap();
-        if (gap.isPresent()) {
-            return RunBalance.broken(survey.warnings(), balance, gap.get());
-        }
-        if (guard.crossed().isPresent() && !policy.planOnly()) {
-            return new RunResult(RunState.HELD, List.of(guard.crossed().get()), survey.warnings(), balance);
-        }
-        if (balance.unreached() == 0) {
-            return complete(survey, guard, balance);
-        }
-        return observer.stopRequested()
-                ? new RunResult(RunState.STOPPED, List.of(), survey.warnings(), balance)
-                : RunBalance.broken(
-                        survey.warnings(),
-                        balance,
-                        balance.unreached() + " of " + balance.read()
-                                + " rows are in no batch, though nobody stopped the run.");
+        Optional<Problem> held = policy.planOnly() ? Optional.empty() : guard.crossed();
+        RunResult ended = RunBalance.ended(balance(survey.rows()), held, observer.stopRequested(), survey.warnings());
+        return ended.state() == RunState.FINISHED ? complete(survey, guard, ended.balance()) : ended;
     }
 
     /** All rows are dealt with, or planned. */

@@ -4,9 +4,11 @@ import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.system.Target.Token;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.SortedMap;
 
 /** Writes batches that are planned to the last, one after the other. */
@@ -43,16 +45,8 @@ final class PlannedLines implements Pipeline.Writer<ChunkLines> {
 
     /** Record by record: what is meant is kept first, and what came of it then takes its place. */
     private boolean send(ChunkLines batch) {
-        List<LedgerRow> meant = new ArrayList<>();
         Map<Long, List<Problem>> refused = new HashMap<>();
-        for (LedgerRow line : batch.rows()) {
-            LineWriter.Ready ready = line.wrote() ? rules.ready(line) : new LineWriter.Ready(line, Optional.empty());
-            ready.hindrance().ifPresent(problem -> refused.put(line.position(), List.of(problem)));
-            meant.add(ready.line());
-        }
-        meant.replaceAll(line -> line.wrote() && refused.containsKey(line.position())
-                ? line.refused(refused.get(line.position()))
-                : line);
+        List<LedgerRow> meant = ready(batch, refused);
         int number = batch.head().batch();
         SortedMap<Integer, Token> tokens;
         try (Work work = targets.begin(attempt.unit(number))) {
@@ -61,6 +55,7 @@ final class PlannedLines implements Pipeline.Writer<ChunkLines> {
         }
         Chunk intent = ledger.corrected(batch, meant, rejects.of(batch.rows(), refused), tokens);
         if (!guard.allows(intent.head())) {
+            attempt.records().foresee(ChunkCodec.rejects(intent.rejects()));
             return false;
         }
         attempt.observer().reached(RunObserver.Point.BEFORE_LEDGER, number);
@@ -79,6 +74,24 @@ final class PlannedLines implements Pipeline.Writer<ChunkLines> {
         return guard.took(came);
     }
 
+    /** The lines as they can be sent; what keeps a row from that keeps its group from it. */
+    private List<LedgerRow> ready(ChunkLines batch, Map<Long, List<Problem>> refused) {
+        List<LedgerRow> lines = new ArrayList<>();
+        Set<Long> groups = new HashSet<>();
+        for (LedgerRow line : batch.rows()) {
+            LineWriter.Ready ready = line.wrote() ? rules.ready(line) : new LineWriter.Ready(line, Optional.empty());
+            if (ready.hindrance().isPresent()) {
+                refused.putIfAbsent(line.position(), List.of(ready.hindrance().get()));
+                groups.add(line.group());
+            }
+            lines.add(ready.line());
+        }
+        lines.replaceAll(line -> line.wrote() && groups.contains(line.group())
+                ? line.refused(refused.computeIfAbsent(line.position(), any -> List.of(LateRejects.GROUP)))
+                : line);
+        return lines;
+    }
+
     /** Marks what is committed as done. */
     @Override
     public void finish() {
@@ -90,11 +103,6 @@ final class PlannedLines implements Pipeline.Writer<ChunkLines> {
 
     /** What the lines are planned for. */
     interface Meaning {
-        /** Whether the last write comes first. */
-        default boolean backwards() {
-            return false;
-        }
-
         /** What is said of a record that is no longer as the line found it. */
         Problem changed();
 
@@ -123,11 +131,6 @@ final class PlannedLines implements Pipeline.Writer<ChunkLines> {
         @Override
         public boolean covers(int write) {
             return true;
-        }
-
-        @Override
-        public boolean backwards() {
-            return meaning.backwards();
         }
 
         @Override

@@ -118,15 +118,7 @@ public final class ReviewedRun {
             }
             new Pipeline<>(() -> next(heads, done, ledger), writers, observer::stopRequested).run();
         }
-        if (guard.crossed().isPresent()) {
-            return new RunResult(RunState.HELD, List.of(guard.crossed().get()), balance());
-        }
-        Balance balance = balance();
-        Optional<String> gap = balance.gap();
-        if (gap.isPresent()) {
-            return RunBalance.broken(List.of(), balance, gap.get());
-        }
-        return new RunResult(balance.unreached() == 0 ? RunState.FINISHED : RunState.STOPPED, List.of(), balance);
+        return RunBalance.ended(balance(), guard.crossed(), observer.stopRequested(), List.of());
     }
 
     private LateRejects rejects() {

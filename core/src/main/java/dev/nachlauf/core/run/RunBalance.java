@@ -7,6 +7,7 @@ import dev.nachlauf.core.plan.Plan;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import java.util.List;
+import java.util.Optional;
 
 /** What the chunks of a run add up to. */
 public final class RunBalance {
@@ -54,8 +55,33 @@ public final class RunBalance {
                 && plan.writes().getFirst().when().isEmpty();
     }
 
+    /**
+     * The end of a run that has come to its last batch, or was stopped before.
+     *
+     * @param held why nothing more is to be written; empty where nothing stands against it
+     * @param stopped whether somebody has stopped it; without that no row may be left
+     */
+    static RunResult ended(Balance balance, Optional<Problem> held, boolean stopped, List<Problem> warnings) {
+        if (balance.gap().isPresent()) {
+            return broken(warnings, balance, balance.gap().get());
+        }
+        if (held.isPresent()) {
+            return new RunResult(RunState.HELD, List.of(held.get()), warnings, balance);
+        }
+        if (balance.unreached() == 0) {
+            return new RunResult(RunState.FINISHED, List.of(), warnings, balance);
+        }
+        return stopped
+                ? new RunResult(RunState.STOPPED, List.of(), warnings, balance)
+                : broken(
+                        warnings,
+                        balance,
+                        balance.unreached() + " of " + balance.read()
+                                + " rows are in no batch, though nobody stopped the run.");
+    }
+
     /** The end of a run whose rows are not all accounted for. */
-    static RunResult broken(List<Problem> warnings, Balance balance, String gap) {
+    private static RunResult broken(List<Problem> warnings, Balance balance, String gap) {
         return new RunResult(
                 RunState.FAILED,
                 List.of(Problem.of(ProblemCode.BALANCE_BROKEN, gap, "This is a defect of Nachlauf; please report it.")),

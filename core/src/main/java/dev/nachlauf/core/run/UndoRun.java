@@ -58,7 +58,8 @@ public final class UndoRun {
     /**
      * A run that undoes another.
      *
-     * @param writes what it writes: the fields of the other run, and behind them all that a removed record has besides
+     * @param writes what it writes: the writes of the other run from the last to the first, so that children go before
+     *     their parents; each with its fields, and behind them all that a removed record has besides
      */
     public UndoRun(
             String run,
@@ -109,16 +110,10 @@ public final class UndoRun {
                 RunBalance.tally(records.chunks()));
         observer.writing(rows);
         LinesLedger kept = new LinesLedger(attempt.writes(), targets.cells());
-        PlannedLines writing = new PlannedLines(attempt, targets, rejects, guard, new Backwards(targets));
+        PlannedLines writing = new PlannedLines(attempt, targets, rejects, guard, new TakenBack(targets));
         Iterator<Integer> numbers = IntStream.range(0, all.size()).iterator();
         new Pipeline<>(() -> next(numbers, all, done, kept, targets), List.of(writing), observer::stopRequested).run();
-        if (guard.crossed().isPresent()) {
-            return new RunResult(RunState.HELD, List.of(guard.crossed().get()), balance(rows));
-        }
-        Balance balance = balance(rows);
-        return balance.gap().isPresent()
-                ? RunBalance.broken(List.of(), balance, balance.gap().get())
-                : new RunResult(balance.unreached() == 0 ? RunState.FINISHED : RunState.STOPPED, List.of(), balance);
+        return RunBalance.ended(balance(rows), guard.crossed(), observer.stopRequested(), List.of());
     }
 
     /** What takes the next batch back that is not taken back yet; null at the end. */
@@ -176,7 +171,8 @@ public final class UndoRun {
 
     /** The line that takes another back; null where nothing of it is chosen. */
     private @Nullable LedgerRow inverse(LedgerRow line) {
-        int width = attempt.writes().get(line.write()).fields().size();
+        int write = undone.count() - 1 - line.write();
+        int width = attempt.writes().get(write).fields().size();
         BitSet changed = line.outcome() == Outcome.UPDATED
                 ? chosen(line)
                 : (BitSet) line.changed().clone();
@@ -196,7 +192,7 @@ public final class UndoRun {
         }
         Values record =
                 new Values(line.key(), line.id(), null, changed, wide(line.after(), width), wide(line.before(), width));
-        return line.alone().with(outcome, record);
+        return line.alone(write).with(outcome, record);
     }
 
     private BitSet chosen(LedgerRow line) {
@@ -212,17 +208,12 @@ public final class UndoRun {
         return Arrays.copyOf(values, width);
     }
 
-    /** Removed records come back under the ids that they had; what was written last goes first. */
-    private static final class Backwards implements PlannedLines.Meaning {
+    /** Removed records come back under the ids that they had. */
+    private static final class TakenBack implements PlannedLines.Meaning {
         private final Targets targets;
 
-        Backwards(Targets targets) {
+        TakenBack(Targets targets) {
             this.targets = targets;
-        }
-
-        @Override
-        public boolean backwards() {
-            return true;
         }
 
         @Override

@@ -87,6 +87,11 @@ class HistoryIndexing {
         return open.size();
     }
 
+    /** Whether runs have ended that are not in the index yet. */
+    boolean isBehind() {
+        return !open().isEmpty();
+    }
+
     private List<Long> open() {
         List<?> found = transactions.execute(status -> entities.createNativeQuery(
                         "SELECT r.id FROM run r WHERE NOT r.indexed AND r.ended_at IS NOT NULL AND NOT EXISTS"

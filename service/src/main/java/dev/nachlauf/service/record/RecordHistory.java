@@ -89,7 +89,7 @@ class RecordHistory {
                 SoughtKeys sought = new SoughtKeys(systems, connection, records, key)) {
             if (known.isEmpty()) {
                 sought.requireRecords();
-                return new RecordHistoryView(List.of(), null, sought.note());
+                return new RecordHistoryView(List.of(), null, note(sought));
             }
             return page(connection, records, known, sought, Cursors.one(cursor, Long.MAX_VALUE), Cursors.limit(asked));
         }
@@ -113,7 +113,14 @@ class RecordHistory {
             last = place.getKey().run();
             add(place.getKey(), place.getValue(), changes);
         }
-        return new RecordHistoryView(changes, next, sought.note());
+        return new RecordHistoryView(changes, next, note(sought));
+    }
+
+    private String note(SoughtKeys sought) {
+        String behind = indexing.isBehind()
+                ? "Older runs are still being made ready for this search; ask again in a while. "
+                : "";
+        return (behind + sought.note()).strip();
     }
 
     private List<List<String>> keyFields(String connection, String records) {

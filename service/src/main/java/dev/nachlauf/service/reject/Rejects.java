@@ -66,7 +66,8 @@ public class Rejects implements RejectSink {
     @Override
     public long foreseeMore(long run, List<Reject> rows) {
         long shown = rejects.countByRunIdAndState(run, FORESEEN);
-        List<Reject> more = rows.stream().limit(MOST_FORESEEN - shown).toList();
+        List<Reject> more =
+                rows.stream().limit(Math.max(0, MOST_FORESEEN - shown)).toList();
         add(run, more, FORESEEN);
         return shown + more.size();
     }

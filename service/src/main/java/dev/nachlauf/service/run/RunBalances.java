@@ -84,30 +84,17 @@ class RunBalances {
 
     private static List<WriteCountView> writes(RunEntity run, Counts counts, Tally tally) {
         List<WriteCountView> writes = new ArrayList<>();
-        for (int i = 0; i < run.writes.size(); i++) {
-            Json.RunWrite write = run.writes.get(i);
-            boolean counted = i < tally.writes().size();
-            writes.add(write(run, write, counted ? tally.writes().get(i) : write.main() ? counts : Counts.NONE));
-        }
-        if (writes.isEmpty()) {
-            Json.RunWrite only = new Json.RunWrite(
-                    run.writeName,
-                    run.targetConnection,
-                    run.targetRecords,
-                    run.fields,
-                    run.keyFields,
-                    true,
-                    List.of(),
-                    List.of());
-            writes.add(write(run, only, counts));
+        for (Json.RunWrite write : run.knownWrites()) {
+            boolean counted = writes.size() < tally.writes().size();
+            writes.add(write(write, counted ? tally.writes().get(writes.size()) : write.main() ? counts : Counts.NONE));
         }
         return writes;
     }
 
-    private static WriteCountView write(RunEntity run, Json.RunWrite write, Counts counts) {
+    private static WriteCountView write(Json.RunWrite write, Counts counts) {
         return new WriteCountView(
                 write.name(),
-                write.connection().isEmpty() ? run.targetConnection : write.connection(),
+                write.connection(),
                 write.records(),
                 write.main(),
                 counts.taken(),

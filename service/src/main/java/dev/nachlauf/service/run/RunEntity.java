@@ -199,18 +199,30 @@ class RunEntity {
         return planning() ? LedgerStage.PLANNED : LedgerStage.WRITTEN;
     }
 
+    /** Its writes with their connections; runs of earlier versions have told of one only, and not where it goes. */
+    List<Json.RunWrite> knownWrites() {
+        if (writes.isEmpty()) {
+            return List.of(new Json.RunWrite(
+                    writeName, targetConnection, targetRecords, fields, keyFields, true, List.of(), List.of()));
+        }
+        return writes.stream()
+                .map(write -> write.connection().isEmpty() ? write.at(targetConnection) : write)
+                .toList();
+    }
+
     /** Its writes as its ledger knows them. */
     LedgerWrites ledgerWrites() {
+        List<Json.RunWrite> known = knownWrites();
         return new LedgerWrites(
-                writes.stream()
+                known.stream()
                         .map(write -> new LedgerWrites.Write(
                                 write.name(),
-                                write.connection().isEmpty() ? targetConnection : write.connection(),
+                                write.connection(),
                                 write.records(),
                                 write.keyFields(),
                                 write.fields(),
                                 write.main()))
                         .toList(),
-                writes.size() == 1);
+                known.size() == 1);
     }
 }

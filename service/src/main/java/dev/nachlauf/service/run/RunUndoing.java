@@ -134,8 +134,9 @@ class RunUndoing {
     }
 
     private static void requireKnown(RunEntity run, String what, Iterable<String> asked, Names names) {
-        Set<String> known =
-                run.writes.stream().flatMap(write -> names.of(write).stream()).collect(Collectors.toSet());
+        Set<String> known = run.knownWrites().stream()
+                .flatMap(write -> names.of(write).stream())
+                .collect(Collectors.toSet());
         for (String name : asked) {
             if (!known.contains(name)) {
                 throw new CannotGoOn(Problem.of(
@@ -164,8 +165,9 @@ class RunUndoing {
     void gather(RunEntity run, long epoch) {
         RunEntity other = views.entity(Objects.requireNonNull(run.undoes));
         try (JobSystems systems = preparation.systems()) {
-            run.writes = other.writes.stream()
-                    .map(write -> whole(write, connection(other, write), systems))
+            // what was written last goes first
+            run.writes = other.knownWrites().reversed().stream()
+                    .map(write -> whole(write, systems))
                     .toList();
         }
         Json.RunWrite main =
@@ -177,11 +179,8 @@ class RunUndoing {
         });
     }
 
-    private static String connection(RunEntity run, Json.RunWrite write) {
-        return write.connection().isEmpty() ? run.targetConnection : write.connection();
-    }
-
-    private static Json.RunWrite whole(Json.RunWrite write, String connection, JobSystems systems) {
+    private static Json.RunWrite whole(Json.RunWrite write, JobSystems systems) {
+        String connection = write.connection();
         RecordDescription records = systems.target(connection)
                 .describe(write.records())
                 .orElseThrow(() -> new CannotGoOn(Problem.of(
@@ -236,7 +235,7 @@ class RunUndoing {
         if (keys == null) {
             return true;
         }
-        List<String> names = run.writes.get(line.write()).keyFields();
+        List<String> names = run.knownWrites().get(line.write()).keyFields();
         return line.key() != null
                 && names.containsAll(keys.keySet())
                 && keys.entrySet().stream()

@@ -78,7 +78,7 @@ public class RunViews implements LastRunOfJob {
                 id,
                 run.stage(),
                 of(run).balance().writes(),
-                run.writes.stream().map(Json.RunWrite::ids).toList(),
+                run.knownWrites().stream().map(Json.RunWrite::ids).toList(),
                 run.runMode() == RunMode.HOLD ? leftOut.rows(id) : new RowRanges());
     }
 

@@ -166,6 +166,11 @@ public final class Json {
             sensitive = sensitive == null ? List.of() : List.copyOf(sensitive);
             ids = ids == null ? List.of() : List.copyOf(ids);
         }
+
+        /** The same write in a connection. */
+        public RunWrite at(String other) {
+            return new RunWrite(name, other, records, fields, keyFields, main, sensitive, ids);
+        }
     }
 
     /** Writes of a run. */
