@@ -1,6 +1,11 @@
 package dev.nachlauf.service;
 
+import dev.nachlauf.api.RunView;
+import dev.nachlauf.service.connection.Connections;
+import dev.nachlauf.service.file.FileStore;
+import dev.nachlauf.service.run.RunViews;
 import dev.nachlauf.standins.postgresql.PrivateCluster;
+import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.net.URI;
@@ -136,6 +141,49 @@ public final class ServiceUnderTest implements AutoCloseable {
                 DROP TRIGGER later ON scheduled_tasks;
                 DROP FUNCTION later;
                 UPDATE scheduled_tasks SET execution_time = now(), version = version + 1 WHERE NOT picked""");
+    }
+
+    /** Saves the connections {@code register}, a database of the tests' cluster, and {@code inbox}, a folder of theirs. */
+    public void connect(String register) {
+        connect(register, cluster());
+        bean(Connections.class).save("inbox.yaml", """
+                nachlauf: 1
+                connection: inbox
+                type: folder
+                settings: { path: %s }
+                """.formatted(FOLDER), "test");
+    }
+
+    /** Saves the connection {@code register} to a database of this cluster. */
+    public void connect(String register, PrivateCluster where) {
+        bean(Connections.class)
+                .save("register.yaml", """
+                nachlauf: 1
+                connection: register
+                type: postgresql
+                settings: { port: %d, database: %s, user: %s }
+                """.formatted(where.port(), register, PrivateCluster.ADMIN), "test");
+    }
+
+    /** Keeps a file as an upload does; the result is its hash. */
+    public String keep(String name, byte[] file) {
+        try {
+            return bean(FileStore.class)
+                    .keep(name, new ByteArrayInputStream(file))
+                    .hash();
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    /** A run when it has ended or is held. */
+    public RunView settled(long id) {
+        RunView run = bean(RunViews.class).show(id);
+        while (!run.ended() && !run.state().equals("held")) {
+            Thread.onSpinWait();
+            run = bean(RunViews.class).show(id);
+        }
+        return run;
     }
 
     /** A run, as it would be kept. */

@@ -8,13 +8,9 @@ import dev.nachlauf.api.RunView;
 import dev.nachlauf.api.StartRun;
 import dev.nachlauf.api.VerificationView;
 import dev.nachlauf.service.ServiceUnderTest;
-import dev.nachlauf.service.connection.Connections;
-import dev.nachlauf.service.file.FileStore;
 import dev.nachlauf.service.job.Jobs;
-import dev.nachlauf.service.run.RunViews;
 import dev.nachlauf.service.run.Runs;
 import dev.nachlauf.standins.postgresql.PrivateCluster;
-import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
@@ -41,19 +37,7 @@ class RecordHistoryTest {
     static void start() throws IOException {
         service = new ServiceUnderTest();
         CLUSTER.createDatabase(REGISTER);
-        service.bean(Connections.class)
-                .save("register.yaml", """
-                nachlauf: 1
-                connection: register
-                type: postgresql
-                settings: { port: %d, database: %s, user: %s }
-                """.formatted(CLUSTER.port(), REGISTER, PrivateCluster.ADMIN), "test");
-        service.bean(Connections.class).save("inbox.yaml", """
-                nachlauf: 1
-                connection: inbox
-                type: folder
-                settings: { path: %s }
-                """.formatted(ServiceUnderTest.folder()), "test");
+        service.connect(REGISTER);
         Files.writeString(ServiceUnderTest.folder().resolve("history.csv"), "code,name,beds\nH-1,Larch,1\n");
         job("by-code", "code", "{ code: code, name: name, beds: beds }");
         job("by-name", "name", "{ name: name, beds: beds }");
@@ -83,17 +67,11 @@ class RecordHistoryTest {
     }
 
     private static long load(String job, String csv, String by) throws IOException {
-        String hash = service.bean(FileStore.class)
-                .keep("huts.csv", new ByteArrayInputStream(csv.getBytes(StandardCharsets.UTF_8)))
-                .hash();
+        String hash = service.keep("huts.csv", csv.getBytes(StandardCharsets.UTF_8));
         long id = service.bean(Runs.class)
                 .start(new StartRun(job, hash, "huts.csv", Map.of(), null), by)
                 .id();
-        RunView run = service.bean(RunViews.class).show(id);
-        while (!run.ended()) {
-            Thread.onSpinWait();
-            run = service.bean(RunViews.class).show(id);
-        }
+        RunView run = service.settled(id);
         assertThat(run.state()).as("%s", run.reasons()).isEqualTo("finished");
         return id;
     }

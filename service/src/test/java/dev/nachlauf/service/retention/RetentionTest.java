@@ -8,7 +8,6 @@ import dev.nachlauf.api.RunView;
 import dev.nachlauf.api.StartRun;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.service.ServiceUnderTest;
-import dev.nachlauf.service.connection.Connections;
 import dev.nachlauf.service.file.FileStore;
 import dev.nachlauf.service.job.Jobs;
 import dev.nachlauf.service.run.RunViews;
@@ -51,19 +50,7 @@ class RetentionTest {
         service = new ServiceUnderTest();
         files = service.bean(FileStore.class);
         retention = service.bean(Retention.class);
-        service.bean(Connections.class)
-                .save("register.yaml", """
-                nachlauf: 1
-                connection: register
-                type: postgresql
-                settings: { port: %d, database: %s, user: %s }
-                """.formatted(CLUSTER.port(), REGISTER, PrivateCluster.ADMIN), "test");
-        service.bean(Connections.class).save("inbox.yaml", """
-                nachlauf: 1
-                connection: inbox
-                type: folder
-                settings: { path: %s }
-                """.formatted(ServiceUnderTest.folder()), "test");
+        service.connect(REGISTER);
         Files.writeString(ServiceUnderTest.folder().resolve("retained.csv"), "code;beds\nX-0;1\n");
     }
 
@@ -90,12 +77,9 @@ class RetentionTest {
     }
 
     private RunView load(String hash) {
-        RunViews views = service.bean(RunViews.class);
-        RunView run = service.bean(Runs.class).start(new StartRun(job, hash, "huts.csv", Map.of(), null), "test");
-        while (!run.ended()) {
-            Thread.onSpinWait();
-            run = views.show(run.id());
-        }
+        RunView run = service.settled(service.bean(Runs.class)
+                .start(new StartRun(job, hash, "huts.csv", Map.of(), null), "test")
+                .id());
         assertThat(run.state()).as(run.reasons().toString()).isEqualTo("finished");
         return run;
     }

@@ -9,7 +9,6 @@ import dev.nachlauf.api.StartRun;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.service.ServiceUnderTest;
-import dev.nachlauf.service.connection.Connections;
 import dev.nachlauf.service.file.FileStore;
 import dev.nachlauf.service.job.Jobs;
 import dev.nachlauf.service.reject.Rejects;
@@ -43,13 +42,7 @@ class KeptRunsTest {
         service = new ServiceUnderTest();
         CLUSTER.createDatabase(REGISTER);
         CLUSTER.execute(REGISTER, "CREATE TABLE hut (code text PRIMARY KEY, name text, beds integer)");
-        register(CLUSTER);
-        service.bean(Connections.class).save("inbox.yaml", """
-                nachlauf: 1
-                connection: inbox
-                type: folder
-                settings: { path: %s }
-                """.formatted(ServiceUnderTest.folder()), "test");
+        service.connect(REGISTER);
         java.nio.file.Files.writeString(ServiceUnderTest.folder().resolve("seen.csv"), huts(1));
     }
 
@@ -81,21 +74,10 @@ class KeptRunsTest {
 
     /** The run when it has ended or is held. */
     private RunView load(String name, byte[] file) throws IOException {
-        String hash = service.bean(FileStore.class)
-                .keep(name, new ByteArrayInputStream(file))
-                .hash();
-        return ended(service.bean(Runs.class)
+        String hash = service.keep(name, file);
+        return service.settled(service.bean(Runs.class)
                 .start(new StartRun(job, hash, name, Map.of(), null), "test")
                 .id());
-    }
-
-    private static RunView ended(long id) {
-        RunView run = service.bean(RunViews.class).show(id);
-        while (!run.ended() && !run.state().equals("held")) {
-            Thread.onSpinWait();
-            run = service.bean(RunViews.class).show(id);
-        }
-        return run;
     }
 
     private static String huts(int count) {
@@ -106,17 +88,6 @@ class KeptRunsTest {
 
     private static String there() {
         return CLUSTER.query(REGISTER, "SELECT count(*) FROM hut");
-    }
-
-    /** Where the target is; a restored one is somewhere else. */
-    private static void register(PrivateCluster cluster) {
-        service.bean(Connections.class)
-                .save("register.yaml", """
-                nachlauf: 1
-                connection: register
-                type: postgresql
-                settings: { port: %d, database: %s, user: %s }
-                """.formatted(cluster.port(), REGISTER, PrivateCluster.ADMIN), "test");
     }
 
     @Test
@@ -138,15 +109,15 @@ class KeptRunsTest {
             assertThat(held.state()).isEqualTo("held");
             long written = held.balance().inserted();
             assertThat(written).isEqualTo(Long.parseLong(there()));
-            register(restored);
+            service.connect(REGISTER, restored);
             service.bean(Runs.class).release(held.id(), true, "test");
-            RunView run = ended(held.id());
+            RunView run = service.settled(held.id());
             assertThat(run.state()).isEqualTo("failed");
             assertThat(run.reasons()).extracting(ProblemView::code).containsExactly(ProblemCode.TARGET_RESTORED.id());
             assertThat(run.balance().inserted()).isEqualTo(written);
             assertThat(restored.query(REGISTER, "SELECT count(*) FROM hut")).isEqualTo("0");
         } finally {
-            register(CLUSTER);
+            service.connect(REGISTER);
             CLUSTER.execute(REGISTER, "ALTER TABLE hut DROP CONSTRAINT few");
         }
     }
@@ -247,7 +218,7 @@ class KeptRunsTest {
         assertThat(held.openRejects()).isEqualTo(2);
         CLUSTER.execute(REGISTER, "ALTER TABLE hut RENAME TO hut_before");
         service.bean(Runs.class).release(held.id(), true, "test");
-        RunView run = ended(held.id());
+        RunView run = service.settled(held.id());
         CLUSTER.execute(REGISTER, "ALTER TABLE hut_before RENAME TO hut");
         assertThat(run.state()).isEqualTo("failed");
         assertThat(run.openRejects()).isZero();

@@ -12,13 +12,10 @@ import dev.nachlauf.api.StartRun;
 import dev.nachlauf.api.UndoRun;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.service.ServiceUnderTest;
-import dev.nachlauf.service.connection.Connections;
-import dev.nachlauf.service.file.FileStore;
 import dev.nachlauf.service.job.Jobs;
 import dev.nachlauf.service.ledger.Ledger;
 import dev.nachlauf.service.reject.Rejects;
 import dev.nachlauf.standins.postgresql.PrivateCluster;
-import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
@@ -53,19 +50,7 @@ class RunModesTest {
         CLUSTER.execute(
                 REGISTER,
                 "CREATE TABLE stay (no text PRIMARY KEY, hut_id bigint NOT NULL REFERENCES hut, guests integer)");
-        service.bean(Connections.class)
-                .save("register.yaml", """
-                nachlauf: 1
-                connection: register
-                type: postgresql
-                settings: { port: %d, database: %s, user: %s }
-                """.formatted(CLUSTER.port(), REGISTER, PrivateCluster.ADMIN), "test");
-        service.bean(Connections.class).save("inbox.yaml", """
-                nachlauf: 1
-                connection: inbox
-                type: folder
-                settings: { path: %s }
-                """.formatted(ServiceUnderTest.folder()), "test");
+        service.connect(REGISTER);
         Files.writeString(ServiceUnderTest.folder().resolve("modes.csv"), SPRING);
     }
 
@@ -100,37 +85,25 @@ class RunModesTest {
             "code;name;beds\nH-1;Larch;8\nH-2;Fern;9\nH-3;Stone;5\nH-4;Moss;many\nH-5;Oak;3\n";
 
     private RunView start(String mode) {
-        return settled(service.bean(Runs.class)
-                .start(new StartRun(job, hash(SPRING), "modes.csv", Map.of(), mode), "Wenna")
+        return service.settled(service.bean(Runs.class)
+                .start(
+                        new StartRun(
+                                job,
+                                service.keep("modes.csv", SPRING.getBytes(StandardCharsets.UTF_8)),
+                                "modes.csv",
+                                Map.of(),
+                                mode),
+                        "Wenna")
                 .id());
-    }
-
-    private static String hash(String csv) {
-        try {
-            return service.bean(FileStore.class)
-                    .keep("modes.csv", new ByteArrayInputStream(csv.getBytes(StandardCharsets.UTF_8)))
-                    .hash();
-        } catch (IOException e) {
-            throw new java.io.UncheckedIOException(e);
-        }
-    }
-
-    private static RunView settled(long id) {
-        RunView run = service.bean(RunViews.class).show(id);
-        while (!run.ended() && !run.state().equals("held")) {
-            Thread.onSpinWait();
-            run = service.bean(RunViews.class).show(id);
-        }
-        return run;
     }
 
     private static RunView release(long id) {
         service.bean(Runs.class).release(id, false, "Perran");
-        return settled(id);
+        return service.settled(id);
     }
 
     private static RunView undo(long id, Map<String, String> key, List<String> fields) {
-        return settled(service.bean(RunUndoing.class)
+        return service.settled(service.bean(RunUndoing.class)
                 .start(id, new UndoRun(key, fields), "Perran")
                 .id());
     }
@@ -239,7 +212,7 @@ class RunModesTest {
         RunView held = start("hold");
         service.execute("UPDATE run SET held_until = now() - interval '1 second' WHERE id = " + held.id());
         assertThat(service.bean(RunUpkeep.class).expire()).isEqualTo(1);
-        assertThat(settled(held.id()).state()).isEqualTo("discarded");
+        assertThat(service.settled(held.id()).state()).isEqualTo("discarded");
         assertThat(huts()).isEqualTo("1 H-2 Old fern 4 kept");
     }
 
@@ -264,9 +237,9 @@ class RunModesTest {
                     return service.bean(Runs.class).release(held.id(), false, "Perran");
                 });
                 boolean wasLeft = left.get();
-                RunView run = settled(held.id());
+                RunView run = service.settled(held.id());
                 while (!run.ended()) {
-                    run = settled(held.id());
+                    run = service.settled(held.id());
                 }
                 assertThat(run.balance().inserted()).as("round %s", round).isEqualTo(wasLeft ? 3 : 4);
                 assertThat(run.balance().balanced()).isTrue();
@@ -282,7 +255,7 @@ class RunModesTest {
         assertThat(undo.state()).isEqualTo("finished");
         assertThat(undo.mode()).isEqualTo("undo");
         assertThat(undo.undoes()).isEqualTo(run.id());
-        assertThat(settled(run.id()).undoneBy()).isEqualTo(undo.id());
+        assertThat(service.settled(run.id()).undoneBy()).isEqualTo(undo.id());
         assertThat(undo.balance().deleted()).isEqualTo(3);
         assertThat(undo.balance().updated()).isEqualTo(1);
         assertThat(undo.balance().balanced()).isTrue();

@@ -1,6 +1,8 @@
 package dev.nachlauf.connectors.database.postgresql;
 
 import dev.nachlauf.connectors.database.postgresql.Table.Column;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.record.CellCodec;
 import dev.nachlauf.core.record.RowBlock;
 import dev.nachlauf.core.system.ChangeSet;
@@ -17,6 +19,7 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 
 /**
@@ -30,6 +33,7 @@ final class Parents {
     private final Connection connection;
     private final Table table;
     private final Staging staging;
+    private final StagedRows staged;
     private final Map<String, Set<Value>> known = new HashMap<>();
 
     /** A value by its cell. Two spellings of one value are asked for twice, which does no harm. */
@@ -41,7 +45,8 @@ final class Parents {
         }
     }
 
-    Parents(Connection connection, Table table, Staging staging) {
+    Parents(Connection connection, Table table, Staging staging, StagedRows staged) {
+        this.staged = staged;
         this.connection = connection;
         this.table = table;
         this.staging = staging;
@@ -53,11 +58,41 @@ final class Parents {
     }
 
     private int field(Reference reference) {
-        return IntStream.range(0, staging.fields().size())
-                .filter(i ->
-                        staging.fields().get(i).name().equals(reference.fields().getFirst()))
-                .findFirst()
-                .orElse(-1);
+        return staged.field(reference.fields().getFirst());
+    }
+
+    /** Asks which staged changes refer to no parent, whatever fields the reference has. */
+    void ask(Reference reference, int write, ChangeSet changes, Map<Integer, List<Problem>> problems)
+            throws SQLException {
+        if (!staged.written(reference.fields())) {
+            return;
+        }
+        String parent = sqlName(table, reference);
+        String match = IntStream.range(0, reference.fields().size())
+                .mapToObj(i -> "p." + Sql.name(reference.parentFields().get(i)) + " = "
+                        + staged.value(reference.fields().get(i)))
+                .collect(Collectors.joining(" AND "));
+        String filled = reference.fields().stream()
+                .map(column -> "s.f" + staged.field(column) + " IS NOT NULL")
+                .collect(Collectors.joining(" AND "));
+        String sql = "SELECT s.n" + staged.from() + "WHERE " + staged.live() + " AND " + filled
+                + " AND NOT EXISTS (SELECT FROM " + parent + " p WHERE " + match + ")";
+        for (int row : staged.offenders(sql, write)) {
+            tell(reference, row, changes, problems);
+        }
+    }
+
+    /** Tells of a row that refers to no parent. */
+    void tell(Reference reference, int row, ChangeSet changes, Map<Integer, List<Problem>> problems) {
+        staged.add(
+                problems,
+                row,
+                ProblemCode.REFERENCE_MISSING,
+                reference.fields(),
+                changes,
+                "There is no " + reference.parent() + " with " + String.join(" + ", reference.parentFields()) + " "
+                        + staged.shown(reference.fields(), row, changes) + ".",
+                "Load the " + reference.parent() + " first, or correct the reference.");
     }
 
     /** Those of these rows that refer to no parent. */

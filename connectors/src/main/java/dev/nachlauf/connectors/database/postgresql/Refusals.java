@@ -7,10 +7,7 @@ import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.system.ChangeSet;
 import dev.nachlauf.core.system.RecordDescription.Reference;
 import dev.nachlauf.core.system.RecordDescription.UniqueKey;
-import dev.nachlauf.core.value.Values;
 import java.sql.Connection;
-import java.sql.PreparedStatement;
-import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.HashSet;
@@ -22,7 +19,6 @@ import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.function.Predicate;
 import java.util.stream.Collectors;
-import java.util.stream.IntStream;
 import org.postgresql.util.PSQLException;
 import org.postgresql.util.ServerErrorMessage;
 
@@ -34,6 +30,7 @@ final class Refusals {
     private final Connection connection;
     private final Table table;
     private final Staging staging;
+    private final StagedRows staged;
     private final Set<String> offended = new HashSet<>();
     private final Parents parents;
     private final Children children;
@@ -42,7 +39,8 @@ final class Refusals {
         this.connection = connection;
         this.table = table;
         this.staging = staging;
-        this.parents = new Parents(connection, table, staging);
+        this.staged = new StagedRows(connection, staging);
+        this.parents = new Parents(connection, table, staging, staged);
         this.children = new Children(connection, table, staging);
     }
 
@@ -61,7 +59,7 @@ final class Refusals {
         for (Reference reference : table.description().references()) {
             if (parents.knows(reference) && others.remove(reference.name())) {
                 for (int row : parents.missing(reference, changes, which)) {
-                    missing(reference, row, changes, problems);
+                    parents.tell(reference, row, changes, problems);
                 }
             }
         }
@@ -80,7 +78,7 @@ final class Refusals {
         Set<Integer> moved = new TreeSet<>();
         for (Reference reference : table.description().references()) {
             if (asked.test(reference.name())) {
-                note(reference.name(), problems, () -> references(reference, write, changes, problems));
+                note(reference.name(), problems, () -> parents.ask(reference, write, changes, problems));
             }
         }
         for (Check check : table.checks()) {
@@ -118,62 +116,6 @@ final class Refusals {
         }
     }
 
-    private int field(String column) {
-        return IntStream.range(0, staging.fields().size())
-                .filter(i -> staging.fields().get(i).name().equals(column))
-                .findFirst()
-                .orElse(-1);
-    }
-
-    private boolean written(List<String> columns) {
-        return columns.stream().allMatch(column -> field(column) >= 0);
-    }
-
-    private String staged(String column) {
-        int field = field(column);
-        return Staging.cast("s.f" + field, staging.fields().get(field));
-    }
-
-    private String from() {
-        return " FROM " + staging.changesTable() + " s ";
-    }
-
-    private static String live() {
-        return "s.w = ? AND s.kind <> " + Staging.DELETE;
-    }
-
-    private void references(Reference reference, int write, ChangeSet changes, Map<Integer, List<Problem>> problems)
-            throws SQLException {
-        if (!written(reference.fields())) {
-            return;
-        }
-        String parent = Parents.sqlName(table, reference);
-        String match = IntStream.range(0, reference.fields().size())
-                .mapToObj(i -> "p." + Sql.name(reference.parentFields().get(i)) + " = "
-                        + staged(reference.fields().get(i)))
-                .collect(Collectors.joining(" AND "));
-        String filled = reference.fields().stream()
-                .map(column -> "s.f" + field(column) + " IS NOT NULL")
-                .collect(Collectors.joining(" AND "));
-        String sql = "SELECT s.n" + from() + "WHERE " + live() + " AND " + filled + " AND NOT EXISTS (SELECT FROM "
-                + parent + " p WHERE " + match + ")";
-        for (int row : offenders(sql, write)) {
-            missing(reference, row, changes, problems);
-        }
-    }
-
-    private void missing(Reference reference, int row, ChangeSet changes, Map<Integer, List<Problem>> problems) {
-        add(
-                problems,
-                row,
-                ProblemCode.REFERENCE_MISSING,
-                reference.fields(),
-                changes,
-                "There is no " + reference.parent() + " with " + String.join(" + ", reference.parentFields()) + " "
-                        + shown(reference.fields(), row, changes) + ".",
-                "Load the " + reference.parent() + " first, or correct the reference.");
-    }
-
     /** The check's own expression over the rows as they would be: written fields as staged, the others as stored. */
     private void checks(Check check, int write, ChangeSet changes, Map<Integer, List<Problem>> problems)
             throws SQLException {
@@ -183,8 +125,8 @@ final class Refusals {
                 continue;
             }
             String value;
-            if (field(column.name()) >= 0) {
-                value = staged(column.name()) + "::" + column.sqlType();
+            if (staged.field(column.name()) >= 0) {
+                value = staged.value(column.name()) + "::" + column.sqlType();
             } else {
                 String otherwise =
                         column.defaultSql() == null ? "NULL::" + column.sqlType() : "(" + column.defaultSql() + ")";
@@ -194,13 +136,13 @@ final class Refusals {
             columns.add(value + " AS " + Sql.name(column.name()));
         }
         String rows = "SELECT s.n AS \"nachlauf n\"" + (columns.isEmpty() ? "" : ", ") + String.join(", ", columns)
-                + from()
+                + staged.from()
                 + "LEFT JOIN " + table.sqlName() + " t ON s.kind <> " + Staging.INSERT + " AND " + staging.sameRecord()
                 + " WHERE "
-                + live();
+                + staged.live();
         String sql = "SELECT \"nachlauf n\" FROM (" + rows + ") x WHERE NOT (" + check.sql() + ")";
-        for (int index : offenders(sql, write)) {
-            add(
+        for (int index : staged.offenders(sql, write)) {
+            staged.add(
                     problems,
                     index,
                     ProblemCode.CHECK_FAILED,
@@ -214,16 +156,16 @@ final class Refusals {
     private void unique(
             UniqueKey unique, int write, ChangeSet changes, Map<Integer, List<Problem>> problems, Set<Integer> moved)
             throws SQLException {
-        if (!written(unique.fields())) {
+        if (!staged.written(unique.fields())) {
             return;
         }
         boolean jobKey = staging.keys().stream().map(Column::name).toList().containsAll(unique.fields());
         String match = unique.fields().stream()
-                .map(column -> "t." + Sql.name(column) + " = " + staged(column))
+                .map(column -> "t." + Sql.name(column) + " = " + staged.value(column))
                 .collect(Collectors.joining(" AND "));
-        String sql = "SELECT s.n" + from() + "JOIN " + table.sqlName() + " t ON " + match + " WHERE " + live()
-                + " AND (s.kind = " + Staging.INSERT + " OR NOT (" + staging.sameRecord() + "))";
-        for (int index : offenders(sql, write)) {
+        String sql = "SELECT s.n" + staged.from() + "JOIN " + table.sqlName() + " t ON " + match + " WHERE "
+                + staged.live() + " AND (s.kind = " + Staging.INSERT + " OR NOT (" + staging.sameRecord() + "))";
+        for (int index : staged.offenders(sql, write)) {
             // somebody inserted a record with our key since we looked: it has to be compared with
             if (jobKey && changes.kind(index) == ChangeSet.Kind.INSERT) {
                 moved.add(index);
@@ -232,13 +174,13 @@ final class Refusals {
             }
         }
         if (!jobKey) {
-            String columns = unique.fields().stream().map(this::staged).collect(Collectors.joining(", "));
+            String columns = unique.fields().stream().map(staged::value).collect(Collectors.joining(", "));
             String filled = unique.fields().stream()
-                    .map(column -> "s.f" + field(column) + " IS NOT NULL")
+                    .map(column -> "s.f" + staged.field(column) + " IS NOT NULL")
                     .collect(Collectors.joining(" AND "));
-            String twice = "SELECT n FROM (SELECT s.n, count(*) OVER (PARTITION BY " + columns + ") AS times" + from()
-                    + "WHERE " + live() + " AND " + filled + ") x WHERE times > 1";
-            for (int index : offenders(twice, write)) {
+            String twice = "SELECT n FROM (SELECT s.n, count(*) OVER (PARTITION BY " + columns + ") AS times"
+                    + staged.from() + "WHERE " + staged.live() + " AND " + filled + ") x WHERE times > 1";
+            for (int index : staged.offenders(twice, write)) {
                 notUnique(unique, index, changes, problems, "Another row of this batch");
             }
         }
@@ -249,7 +191,7 @@ final class Refusals {
         boolean said = problems.getOrDefault(index, List.of()).stream()
                 .anyMatch(problem -> problem.code() == ProblemCode.NOT_UNIQUE);
         if (!said) {
-            add(
+            staged.add(
                     problems,
                     index,
                     ProblemCode.NOT_UNIQUE,
@@ -261,47 +203,13 @@ final class Refusals {
     }
 
     private void empty(Column column, int write, Map<Integer, List<Problem>> problems) throws SQLException {
-        String sql = "SELECT s.n" + from() + "WHERE " + live() + " AND s.f" + field(column.name()) + " IS NULL";
-        for (int index : offenders(sql, write)) {
+        String sql = "SELECT s.n" + staged.from() + "WHERE " + staged.live() + " AND s.f" + staged.field(column.name())
+                + " IS NULL";
+        for (int index : staged.offenders(sql, write)) {
             problems.computeIfAbsent(index, ignored -> new ArrayList<>())
                     .add(Problem.inField(
                             ProblemCode.REQUIRED_EMPTY, column.name(), "The field is required, but empty.", ""));
         }
-    }
-
-    private List<Integer> offenders(String sql, int write) throws SQLException {
-        List<Integer> offenders = new ArrayList<>();
-        try (PreparedStatement statement = connection.prepareStatement(sql)) {
-            statement.setInt(1, write);
-            try (ResultSet row = statement.executeQuery()) {
-                while (row.next()) {
-                    offenders.add(row.getInt(1));
-                }
-            }
-        }
-        return offenders;
-    }
-
-    private void add(
-            Map<Integer, List<Problem>> problems,
-            int index,
-            ProblemCode code,
-            List<String> columns,
-            ChangeSet changes,
-            String sentence,
-            String remedy) {
-        problems.computeIfAbsent(index, ignored -> new ArrayList<>())
-                .add(Problem.inField(
-                        code, String.join(" + ", columns), shown(columns, index, changes), sentence, remedy));
-    }
-
-    /** What a change writes into some columns, for people. */
-    private String shown(List<String> columns, int row, ChangeSet changes) {
-        return columns.stream()
-                .filter(column -> field(column) >= 0)
-                .map(column -> String.valueOf(Values.text(changes.after(row, field(column)))))
-                .map(Values::shortened)
-                .collect(Collectors.joining(" · "));
     }
 
     /** A single row that is refused for a reason that no question explains. The error's text is not shown. */
