@@ -82,11 +82,9 @@ function Held({ run }: { run: RunView }) {
       {asking && (
         <Question title="Write what is planned?" yes="Write it" act={release} leave={() => setAsking(false)}>
           <p>
-            {changesOf(run.balance)} in {run.targetConnection} {run.targetRecords}.
+            Planned: {changesOf(run.balance)} in {run.targetConnection} {run.targetRecords}.
           </p>
-          {run.leftOut > 0 && (
-            <p>Not among them: {count(run.leftOut, 'row')} left out, and what belongs to those rows.</p>
-          )}
+          {run.leftOut > 0 && <p>Of that, {count(run.leftOut, 'row')} left out, with what belongs to them.</p>}
           {beyondLimit && <p>The run goes on beyond its limit.</p>}
           <p className="soft mb-0">
             A record that has changed since it was planned is left alone, and its row rejected.

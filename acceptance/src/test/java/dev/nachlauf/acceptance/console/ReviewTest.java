@@ -97,8 +97,9 @@ class ReviewTest {
         page.getByLabel("Write row 1").uncheck();
         assertThat(page.getByText("1 row left out.")).isVisible();
         press("Write what is planned");
-        assertThat(page.getByText("1 new record and 2 changed records in register marker."))
+        assertThat(page.getByText("Planned: 1 new record and 2 changed records in register marker."))
                 .isVisible();
+        assertThat(page.getByText("Of that, 1 row left out, with what belongs to them.")).isVisible();
         press("Write it");
         assertThat(page.getByText("2 taken = 1 inserted + 1 updated")).isVisible();
         assertThat(markers()).isEqualTo("M-1 9, M-2 20, M-3 30");

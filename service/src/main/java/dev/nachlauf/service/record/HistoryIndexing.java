@@ -1,5 +1,6 @@
 package dev.nachlauf.service.record;
 
+import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.run.Chunk;
 import dev.nachlauf.core.run.ChunkCodec;
 import dev.nachlauf.core.run.KeyIndex;
@@ -73,18 +74,20 @@ class HistoryIndexing {
     private void indexQuietly() {
         try {
             while (indexSome() == AT_ONCE) {
-                LOG.info("indexed {} runs", AT_ONCE);
+                LOG.info("{} runs were made ready for the history of records", AT_ONCE);
             }
         } catch (RuntimeException e) {
             LOG.warn("the history of records could not be brought up to date; that is tried again in a minute", e);
         }
     }
 
-    /** Brings the index up to date; the answer is how many runs were looked at. */
+    /** Brings the index up to date, some runs at once; the answer is for how many that was done. */
     synchronized int indexSome() {
-        List<Long> open = open();
-        open.forEach(this::index);
-        return open.size();
+        int done = 0;
+        for (long run : open()) {
+            done += indexOne(run) ? 1 : 0;
+        }
+        return done;
     }
 
     /** Whether runs have ended that are not in the index yet. */
@@ -94,13 +97,25 @@ class HistoryIndexing {
 
     private List<Long> open() {
         List<?> found = transactions.execute(status -> entities.createNativeQuery(
-                        "SELECT r.id FROM run r WHERE NOT r.indexed AND r.ended_at IS NOT NULL AND NOT EXISTS"
+                        "SELECT r.id FROM run r WHERE NOT r.indexed AND r.ended_at IS NOT NULL"
+                                + " AND r.lines_removed_at IS NULL AND NOT EXISTS"
                                 + " (SELECT FROM ledger_chunk c WHERE c.run_id = r.id AND c.state = 'pending')"
                                 + " ORDER BY r.id DESC LIMIT " + AT_ONCE)
                 .getResultList());
         return found == null
                 ? List.of()
                 : found.stream().map(id -> ((Number) id).longValue()).toList();
+    }
+
+    /** A run of which the ledger can't be read keeps no other one from the index. */
+    private boolean indexOne(long run) {
+        try {
+            index(run);
+            return true;
+        } catch (CannotGoOn | IllegalArgumentException e) {
+            LOG.warn("run {} can't be made ready for the history of records", run, e);
+            return false;
+        }
     }
 
     private void index(long id) {

@@ -139,6 +139,21 @@ class RecordHistoryTest {
                 .isEqualTo("1");
     }
 
+    @Test
+    void aRunWhoseLinesAreGoneKeepsNoOtherFromTheIndex() throws IOException {
+        long read = load("by-code", "code,name,beds\nSTAYS-1,Fern,4\n", "Wenna");
+        long lost = load("by-code", "code,name,beds\nSTAYS-1,Fern,5\n", "Wenna");
+        assertThat(history("code", "STAYS-1").items()).hasSize(2);
+        service.execute("DELETE FROM key_history WHERE run_id IN (" + read + ", " + lost + ")");
+        service.execute("UPDATE run SET indexed = false WHERE id IN (" + read + ", " + lost + ")");
+        service.execute("DELETE FROM ledger_payload WHERE run_id = " + lost);
+        RecordHistoryView told = history("code", "STAYS-1");
+        assertThat(told.items()).extracting(RecordHistoryView.Change::run).containsExactly(read);
+        assertThat(told.note()).as("not everything is searched").contains("ask again");
+        service.execute("UPDATE run SET lines_removed_at = now() WHERE id = " + lost);
+        assertThat(history("code", "STAYS-1").note()).isEmpty();
+    }
+
     private static VerificationView verify(long run, OptionalLong sample, long seed) {
         return service.bean(RunVerification.class).verify(run, sample, seed);
     }
