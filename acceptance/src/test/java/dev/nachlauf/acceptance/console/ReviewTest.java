@@ -99,7 +99,8 @@ class ReviewTest {
         press("Write what is planned");
         assertThat(page.getByText("Planned: 1 new record and 2 changed records in register marker."))
                 .isVisible();
-        assertThat(page.getByText("Of that, 1 row left out, with what belongs to them.")).isVisible();
+        assertThat(page.getByText("Of that, 1 row left out, with what belongs to them."))
+                .isVisible();
         press("Write it");
         assertThat(page.getByText("2 taken = 1 inserted + 1 updated")).isVisible();
         assertThat(markers()).isEqualTo("M-1 9, M-2 20, M-3 30");
