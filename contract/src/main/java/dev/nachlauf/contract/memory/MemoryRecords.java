@@ -89,6 +89,11 @@ public abstract class MemoryRecords implements Writes, LooksUp {
         }
     }
 
+    /** Removes records beside any run. */
+    public synchronized void remove(String field, Object value) {
+        rows.values().removeIf(row -> Values.same(row.values.get(field), value));
+    }
+
     /** The id that comes next; nobody else gets it. */
     synchronized long takeId() {
         return nextId++;

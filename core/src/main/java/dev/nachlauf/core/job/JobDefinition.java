@@ -138,6 +138,8 @@ public record JobDefinition(
      * @param once the name of a group whose first row stands for it; empty takes every row
      * @param sameNames maps every field of the target that has the name of a field above, and is not in the map
      * @param except what {@code sameNames} leaves alone
+     * @param skipsUnmet whether a row is skipped, and not rejected, whose record is already there for an insert, or not
+     *     found for an update
      */
     public record Write(
             String name,
@@ -150,14 +152,24 @@ public record JobDefinition(
             List<Placed<String>> key,
             List<Mapping> map,
             boolean sameNames,
-            List<String> except) {}
+            List<String> except,
+            boolean skipsUnmet) {}
 
     /** What a write does with a row. */
     public enum Action {
+        /** Makes a new record; a row whose record is already there is rejected or skipped. */
+        INSERT,
         /** Changes the record that has the key, or makes a new one. */
         UPSERT,
-        /** Changes the record that has the key; a row that finds none is rejected. */
-        UPDATE
+        /** Changes the record that has the key; a row that finds none is rejected or skipped. */
+        UPDATE,
+        /** Removes the record that has the key; where none has it, nothing is to be done. */
+        DELETE;
+
+        /** Whether a record is made where none has the key. */
+        public boolean inserts() {
+            return this == INSERT || this == UPSERT;
+        }
     }
 
     /**
@@ -221,8 +233,17 @@ public record JobDefinition(
         record Skipped() implements Expected {}
     }
 
-    /** Limits of a run; empty where there is none. */
-    public record Limits(Optional<Limit> rejected) {}
+    /**
+     * Limits of a run; empty where there is none.
+     *
+     * @param rejected how many rows of the source may be rejected
+     * @param updated how many records may be changed
+     * @param deleted how many records may be removed
+     */
+    public record Limits(Optional<Limit> rejected, Optional<Limit> updated, Optional<Limit> deleted) {
+        /** No limits. */
+        public static final Limits NONE = new Limits(Optional.empty(), Optional.empty(), Optional.empty());
+    }
 
     /** A number of rows, or a share of them in percent. */
     public sealed interface Limit {
@@ -230,11 +251,11 @@ public record JobDefinition(
 
         record Percent(double most) implements Limit {}
 
-        /** Whether so many rejects among so many rows, which are all rows of the source, are too many. */
-        default boolean crossed(long rejected, long read) {
+        /** Whether so many are too many, where all rows of the source are {@code read}. */
+        default boolean crossed(long count, long read) {
             return switch (this) {
-                case Rows rows -> rejected > rows.most;
-                case Percent percent -> read > 0 && rejected * 100.0 / read > percent.most;
+                case Rows rows -> count > rows.most;
+                case Percent percent -> count * 100.0 > percent.most * read;
             };
         }
 

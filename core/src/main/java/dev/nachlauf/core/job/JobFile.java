@@ -91,7 +91,7 @@ public final class JobFile {
                 .map(new WriteSection(words)::write)
                 .toList();
         requireOneMain(writes);
-        Limits limits = root.section("limits").map(this::limits).orElse(new Limits(Optional.empty()));
+        Limits limits = root.section("limits").map(this::limits).orElse(Limits.NONE);
         List<Example> examples = new ArrayList<>();
         for (Section example : root.has("examples") ? root.sections("examples") : List.<Section>of()) {
             new ExampleSection(words).example(example, examples.size() + 1).ifPresent(examples::add);
@@ -208,7 +208,13 @@ public final class JobFile {
     }
 
     private Limits limits(Section section) {
-        Optional<Limit> rejected = section.text("rejected").flatMap(text -> {
+        Limits limits = new Limits(limit(section, "rejected"), limit(section, "updated"), limit(section, "deleted"));
+        section.done();
+        return limits;
+    }
+
+    private static Optional<Limit> limit(Section section, String key) {
+        return section.text(key).flatMap(text -> {
             Matcher percent = PERCENT.matcher(text);
             if (percent.matches()) {
                 return Optional.of(new Limit.Percent(Double.parseDouble(percent.group(1))));
@@ -217,13 +223,11 @@ public final class JobFile {
                 return Optional.of(new Limit.Rows(Long.parseLong(text)));
             }
             section.problem(
-                    "rejected",
+                    key,
                     ProblemCode.VALUE_WRONG_KIND,
-                    "A limit is a number of rows or a share such as 5%.",
+                    "A limit is a number or a share of the rows, such as 5%.",
                     NOTHING_TO_SAY);
-            return Optional.<Limit>empty();
+            return Optional.empty();
         });
-        section.done();
-        return new Limits(rejected);
     }
 }

@@ -8,6 +8,7 @@ import dev.nachlauf.core.job.JobDefinition.Mapping;
 import dev.nachlauf.core.job.JobDefinition.Value;
 import dev.nachlauf.core.job.JobDefinition.Write;
 import dev.nachlauf.core.job.JobDefinition.WriteRule;
+import dev.nachlauf.core.problem.ProblemCode;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -26,7 +27,9 @@ final class WriteSection {
         Placed<String> connection = words.placed(section, "connection");
         Placed<String> records = words.placed(section, "records");
         section.require("action");
-        String action = Words.oneOf(section, "action", "upsert", "update");
+        String action = Words.oneOf(section, "action", "upsert", "update", "insert", "delete");
+        boolean skipsUnmet =
+                unmet(section, "already-there", "insert", action) | unmet(section, "not-found", "update", action);
         boolean main = Words.flag(section, "main");
         Optional<FormulaSource> when = section.has("when") ? section.formula("when") : Optional.empty();
         Optional<Placed<String>> once =
@@ -50,7 +53,20 @@ final class WriteSection {
                 key,
                 map,
                 sameNames,
-                except);
+                except,
+                skipsUnmet);
+    }
+
+    /** Whether a row is skipped of which the record is not as its action needs it. */
+    private static boolean unmet(Section section, String key, String of, String action) {
+        if (section.has(key) && !action.equals(of)) {
+            section.problem(
+                    key,
+                    ProblemCode.VALUE_WRONG_KIND,
+                    key + " has no meaning for action: " + action + ".",
+                    "It goes with action: " + of + ".");
+        }
+        return Words.oneOf(section, key, "reject", "skip").equals("skip");
     }
 
     private List<Mapping> map(Section section) {

@@ -14,15 +14,19 @@ public sealed interface Fate {
     /** It came to the writes, and one of them refused it; writes are counted from 0. */
     record Write(int index) implements Fate {}
 
+    /** It came to the writes, and none of them took it, for its record was already there, or was not found. */
+    record Untaken() implements Fate {}
+
     /** It came to the writes, and none of them refused it. */
     record Written() implements Fate {}
 
-    /** Whether the row came to the writes. */
+    /** Whether a write took the row. */
     default boolean passed() {
         return switch (this) {
             case Read ignored -> false;
             case Step ignored -> false;
             case Mapped ignored -> false;
+            case Untaken ignored -> false;
             case Write ignored -> true;
             case Written ignored -> true;
         };

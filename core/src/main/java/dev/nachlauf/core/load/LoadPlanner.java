@@ -21,12 +21,16 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.TreeMap;
 import java.util.function.IntToLongFunction;
+import java.util.stream.IntStream;
 
 /**
  * Decides row by row what has to be written: match by key, compare field by field. It is handed the stored records as
  * they come, one after the other, and keeps of each only what differs.
  */
 public final class LoadPlanner implements Target.Found {
+    private static final String ALREADY_THERE = "already there";
+    private static final String NOT_FOUND = "not found";
+
     private final PlannedWrite write;
     private final List<Output> outputs;
     private final Cells cells;
@@ -36,6 +40,7 @@ public final class LoadPlanner implements Target.Found {
     private final boolean conditions;
 
     private final BitSet found = new BitSet();
+    private final BitSet unmet = new BitSet();
     private final BitSet ambiguous = new BitSet();
 
     /** @param changes takes the decisions; its rows are as the target would spell them */
@@ -54,6 +59,7 @@ public final class LoadPlanner implements Target.Found {
             changes.forget(row);
             found.clear(row);
             ambiguous.clear(row);
+            unmet.clear(row);
         }
     }
 
@@ -64,10 +70,24 @@ public final class LoadPlanner implements Target.Found {
             return;
         }
         found.set(row);
-        if (!conditions && isSame(row, record)) {
-            changes.leave(row, record);
-        } else {
-            compare(row, record);
+        switch (write.action()) {
+            case INSERT -> changes.leave(row, record);
+            case DELETE -> delete(row, record);
+            case UPDATE, UPSERT -> {
+                if (!conditions && isSame(row, record)) {
+                    changes.leave(row, record);
+                } else {
+                    compare(row, record);
+                }
+            }
+        }
+    }
+
+    /** All that the record holds is known, so that it can be told whether it is still the same. */
+    private void delete(int row, StoredRecord record) {
+        changes.delete(row, record);
+        for (int field = 0; field < rows.width(); field++) {
+            changes.change(row, field);
         }
     }
 
@@ -125,8 +145,12 @@ public final class LoadPlanner implements Target.Found {
         for (int row : which) {
             if (ambiguous.get(row)) {
                 problems.put(row, ambiguous(row));
-            } else if (!found.get(row)) {
-                decideNew(row, problems);
+            } else if (found.get(row)) {
+                if (write.action() == Action.INSERT) {
+                    unmet(row, ALREADY_THERE, problems);
+                }
+            } else {
+                decideAbsent(row, problems);
             }
         }
         rejectSharedRecords(which, sourceRow, problems);
@@ -141,17 +165,47 @@ public final class LoadPlanner implements Target.Found {
                 "Remove the duplicates there, or use a key that is unique.");
     }
 
-    private void decideNew(int row, Map<Integer, Problem> problems) {
-        if (write.action() == Action.UPDATE) {
+    /** The rows that are skipped, because their records are there, or are not, and the job says so. */
+    public int[] skipped(int[] which) {
+        return IntStream.of(which).filter(unmet::get).toArray();
+    }
+
+    /** Why a row is skipped, for people. */
+    public String whySkipped() {
+        return write.action() == Action.INSERT ? ALREADY_THERE : NOT_FOUND;
+    }
+
+    private void unmet(int row, String why, Map<Integer, Problem> problems) {
+        if (write.skipsUnmet()) {
+            unmet.set(row);
+        } else if (why.equals(ALREADY_THERE)) {
+            problems.put(
+                    row,
+                    Problem.of(
+                            ProblemCode.ALREADY_THERE,
+                            "The target holds a record with the key " + shown(key(row))
+                                    + " already, and the job only inserts.",
+                            "Correct the key, let the job upsert, or say already-there: skip."));
+        } else {
             problems.put(
                     row,
                     Problem.of(
                             ProblemCode.NOT_FOUND,
                             "The target holds no record with the key " + shown(key(row))
                                     + ", and the job only updates.",
-                            "Correct the key, or let the job upsert."));
-            return;
+                            "Correct the key, let the job upsert, or say not-found: skip."));
         }
+    }
+
+    private void decideAbsent(int row, Map<Integer, Problem> problems) {
+        switch (write.action()) {
+            case UPDATE -> unmet(row, NOT_FOUND, problems);
+            case DELETE -> changes.leaveAbsent(row);
+            case INSERT, UPSERT -> decideNew(row, problems);
+        }
+    }
+
+    private void decideNew(int row, Map<Integer, Problem> problems) {
         // a new record has nothing that a blank could leave
         for (int field = 0; conditions && field < rows.width(); field++) {
             Output output = outputs.get(field);

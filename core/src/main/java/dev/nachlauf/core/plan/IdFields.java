@@ -46,6 +46,9 @@ public final class IdFields {
         for (Output output : write.fields()) {
             String name = output.description().name();
             switch (output.source()) {
+                case Source.Kept ignored -> {
+                    // nothing is written
+                }
                 case Source.Found found -> {
                     if (isId(found.finding())) {
                         own.add(name);

@@ -2,6 +2,7 @@ package dev.nachlauf.core.plan;
 
 import dev.nachlauf.core.formula.Formula;
 import dev.nachlauf.core.formula.FormulaSource;
+import dev.nachlauf.core.job.JobDefinition.Action;
 import dev.nachlauf.core.job.JobDefinition.Mapping;
 import dev.nachlauf.core.job.JobDefinition.Value;
 import dev.nachlauf.core.job.JobDefinition.Write;
@@ -57,6 +58,9 @@ final class OutputPlanner {
         if (write.sameNames()) {
             sameNames();
         }
+        if (write.action() == Action.DELETE) {
+            keepTheRest();
+        }
     }
 
     List<Output> outputs() {
@@ -87,7 +91,17 @@ final class OutputPlanner {
                     NearestNames.suggestion(name, known, "Fields: " + String.join(", ", known) + "."));
             return Optional.empty();
         }
-        if (field.get().readOnly()) {
+        boolean key = write.key().stream().map(Placed::value).anyMatch(name::equals);
+        if (write.action() == Action.DELETE && !key) {
+            add(
+                    line.field(),
+                    ProblemCode.MAP_UNFIT,
+                    "The field " + name + " is not part of the key, and a record is removed whole.",
+                    "Map only the key.");
+            return Optional.empty();
+        }
+        // a record may be found by what nobody can write
+        if (field.get().readOnly() && (write.action().inserts() || !key)) {
             add(
                     line.field(),
                     ProblemCode.TARGET_FIELD_READ_ONLY,
@@ -96,8 +110,7 @@ final class OutputPlanner {
                     "Take it out of the map.");
             return Optional.empty();
         }
-        if (line.rule() != WriteRule.ALWAYS
-                && write.key().stream().map(Placed::value).anyMatch(name::equals)) {
+        if (line.rule() != WriteRule.ALWAYS && key) {
             add(
                     line.field(),
                     ProblemCode.VALUE_WRONG_KIND,
@@ -213,6 +226,14 @@ final class OutputPlanner {
                 mapped.add(field.name());
             }
         }
+    }
+
+    /** What a removed record held beside its key is known to the ledger, so that it can come back. */
+    private void keepTheRest() {
+        target.fields().stream()
+                .filter(field -> !field.readOnly() && !mapped.contains(field.name()))
+                .map(field -> new Output(field, new Source.Kept(), false, WriteRule.ALWAYS, false))
+                .forEach(outputs::add);
     }
 
     private void add(Placed<String> at, ProblemCode code, String sentence, String remedy) {

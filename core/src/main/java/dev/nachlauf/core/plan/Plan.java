@@ -58,6 +58,16 @@ public record Plan(
         return writes.size() == 1 && steps.stream().noneMatch(PlannedStep.Group.class::isInstance);
     }
 
+    /**
+     * Whether everything is planned before anything is written: where records are removed, or a limit counts what is
+     * changed or removed, people can see all of that while nothing is done yet.
+     */
+    public boolean isPlannedFirst() {
+        return writes.stream().anyMatch(PlannedWrite::removes)
+                || job.limits().updated().isPresent()
+                || job.limits().deleted().isPresent();
+    }
+
     /** The same without rules over the whole load, for a look at rows of which nothing is written. */
     public Plan withoutWholeLoad() {
         List<PlannedStep> others = steps.stream()

@@ -17,6 +17,7 @@ import java.util.Optional;
  * @param key which of {@code fields} form the external key
  * @param keyIsUnique whether the target itself keeps the key unique
  * @param oncePerGroup whether the first row of a group stands for all of it
+ * @param skipsUnmet whether a row whose record is already there for an insert, or not found for an update, is skipped
  * @param results what later writes may use of it, each in its slot
  * @param late whether it uses results of an earlier write, so that it can't be mapped before that is decided
  */
@@ -30,6 +31,7 @@ public record PlannedWrite(
         boolean keyIsUnique,
         Optional<Formula> when,
         boolean oncePerGroup,
+        boolean skipsUnmet,
         List<Result> results,
         boolean late) {
     public PlannedWrite {
@@ -49,6 +51,9 @@ public record PlannedWrite(
         /** A field of the record that is found when the row is written. */
         record Found(Finding finding) implements Source {}
 
+        /** Nothing: the field is not written, but what it held is kept of a record that is removed. */
+        record Kept() implements Source {}
+
         /** The slots that it reads. */
         default List<Integer> slots() {
             return switch (this) {
@@ -57,6 +62,7 @@ public record PlannedWrite(
                     found.finding().keys().stream()
                             .flatMap(key -> key.formula().slots().stream())
                             .toList();
+                case Kept ignored -> List.of();
             };
         }
     }
@@ -85,7 +91,12 @@ public record PlannedWrite(
 
     /** What a run does with the target. */
     public TargetUse use() {
-        return new TargetUse(keyNames(), fieldNames(), action == Action.UPSERT);
+        return new TargetUse(keyNames(), fieldNames(), action.inserts());
+    }
+
+    /** Whether it removes records. */
+    public boolean removes() {
+        return action == Action.DELETE;
     }
 
     /** Whether a field of it is found in another record. */

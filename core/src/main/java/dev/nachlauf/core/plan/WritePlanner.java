@@ -2,7 +2,6 @@ package dev.nachlauf.core.plan;
 
 import dev.nachlauf.core.formula.Formula;
 import dev.nachlauf.core.job.JobDefinition;
-import dev.nachlauf.core.job.JobDefinition.Action;
 import dev.nachlauf.core.job.JobDefinition.Write;
 import dev.nachlauf.core.job.Placed;
 import dev.nachlauf.core.job.Step;
@@ -67,7 +66,7 @@ final class WritePlanner {
         OutputPlanner map = new OutputPlanner(scope, columns, write, target, described, problems);
         List<Output> outputs = map.outputs();
         Set<String> mapped = map.mapped();
-        if (write.action() == Action.UPSERT) {
+        if (write.action().inserts()) {
             required(write, target, mapped);
         }
         List<Integer> key = key(write, outputs, mapped, target);
@@ -92,6 +91,7 @@ final class WritePlanner {
                 unique,
                 when,
                 write.once().isPresent(),
+                write.skipsUnmet(),
                 results,
                 late);
     }

@@ -43,6 +43,7 @@ public enum ProblemCode {
     TARGET_FIELD_FIXED(Weight.WARNING),
     TARGET_FIELD_REQUIRED,
     KEY_NOT_MAPPED,
+    MAP_UNFIT,
     KEY_NOT_UNIQUE(Weight.WARNING),
     KEY_SENSITIVE(Weight.WARNING),
     MARK_UNKNOWN(Weight.WARNING),
@@ -108,6 +109,7 @@ public enum ProblemCode {
     KEY_EMPTY,
     KEY_REPEATED,
     KEY_AMBIGUOUS,
+    ALREADY_THERE,
     // the target's answer
     REFERENCE_MISSING,
     STILL_REFERRED_TO,

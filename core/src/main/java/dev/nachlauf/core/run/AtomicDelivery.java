@@ -21,13 +21,13 @@ final class AtomicDelivery implements Delivery {
     private final LedgerWrites writes;
     private final Targets targets;
     private final BatchPlanner planner;
-    private final RejectGuard guard;
+    private final LimitGuard guard;
     private final BatchLedger ledger;
     private final boolean simple;
     /** Committed in the target; marked as done with the next chunk. */
     private final List<Integer> committed = new ArrayList<>();
 
-    AtomicDelivery(Attempt attempt, Targets targets, BatchPlanner planner, RejectGuard guard) {
+    AtomicDelivery(Attempt attempt, Targets targets, BatchPlanner planner, LimitGuard guard) {
         this.attempt = attempt;
         this.writes = attempt.writes();
         this.targets = targets;

@@ -46,6 +46,7 @@ final class Batch {
     private final List<Taken> taken;
     private final List<FlowRow> flow;
     private final List<StepCount> steps;
+    private final boolean level;
 
     /**
      * A row that goes to no write.
@@ -80,7 +81,8 @@ final class Batch {
             Map<Integer, List<Problem>> warnings,
             List<Taken> taken,
             List<FlowRow> flow,
-            List<StepCount> steps) {
+            List<StepCount> steps,
+            boolean level) {
         this.number = number;
         this.start = start;
         this.size = facts.length / FACTS;
@@ -93,6 +95,7 @@ final class Batch {
         this.taken = taken;
         this.flow = flow;
         this.steps = steps;
+        this.level = level;
     }
 
     int number() {
@@ -161,6 +164,11 @@ final class Batch {
     /** Which rows it holds. */
     Chunk.Range range() {
         return new Chunk.Range(sourceRow(0), sourceRow(size - 1), start, size);
+    }
+
+    /** Whether the rows behind the steps are those of the source. */
+    boolean isLevel() {
+        return level;
     }
 
     /** For how many rows of the source the batch accounts. */

@@ -179,6 +179,7 @@ final class BatchBuilder {
                 warnings,
                 writes.stream().map(Taking::taken).toList(),
                 flow,
-                steps.counts());
+                steps.counts(),
+                tally.isLevel());
     }
 }

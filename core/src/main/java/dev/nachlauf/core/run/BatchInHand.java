@@ -17,6 +17,7 @@ import org.jspecify.annotations.Nullable;
 /** What is known of a batch while it is under way: what each write makes of it, and which rows were refused by a write. */
 final class BatchInHand {
     private static final Fate WRITTEN = new Fate.Written();
+    private static final Fate UNTAKEN = new Fate.Untaken();
     static final Problem UNKNOWN = Problem.of(
             ProblemCode.OUTCOME_UNKNOWN,
             "The target did not say whether the row was written.",
@@ -79,7 +80,23 @@ final class BatchInHand {
             return settled.fate();
         }
         Refusal refusal = refused.isEmpty() ? null : refused.get(row);
-        return refusal == null ? WRITTEN : new Fate.Write(refusal.write);
+        if (refusal != null) {
+            return new Fate.Write(refusal.write);
+        }
+        return whyUntaken(row) == null ? WRITTEN : UNTAKEN;
+    }
+
+    /** Why no write took a row that came to them; null where one did, or the row came to none. */
+    @Nullable
+    String whyUntaken(int row) {
+        String why = null;
+        for (Part part : parts) {
+            if (part != null && part.takes(row)) {
+                return null;
+            }
+            why = why == null && part != null ? part.whySkipped(row) : why;
+        }
+        return why;
     }
 
     private Refusal refusal(int row) {

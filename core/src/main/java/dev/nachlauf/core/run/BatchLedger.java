@@ -12,6 +12,7 @@ import dev.nachlauf.core.system.Target.Token;
 import dev.nachlauf.core.value.Values;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Objects;
 import java.util.SortedMap;
 import org.jspecify.annotations.Nullable;
 
@@ -55,6 +56,7 @@ final class BatchLedger {
                 case Fate.Read ignored -> settled(hand, row, lines);
                 case Fate.Step ignored -> settled(hand, row, lines);
                 case Fate.Mapped ignored -> settled(hand, row, lines);
+                case Fate.Untaken ignored -> passed(hand, row, false, outcomes, sums, lines);
                 case Fate.Write ignored -> passed(hand, row, true, outcomes, sums, lines);
                 case Fate.Written ignored -> passed(hand, row, false, outcomes, sums, lines);
             }
@@ -64,7 +66,7 @@ final class BatchLedger {
         }
         sums.requireBalance(hand, taken(hand, sums));
         Tally tally = new Tally(
-                batch.steps(),
+                sums.steps(batch),
                 sums.writes(),
                 sums.rejectedElsewhere(),
                 sums.rejectedSources(),
@@ -143,7 +145,7 @@ final class BatchLedger {
             return settled.skipped();
         }
         if (outcome == Outcome.SKIPPED) {
-            return TargetRow.NOT_TAKEN;
+            return Objects.requireNonNullElse(hand.whyUntaken(row), TargetRow.NOT_TAKEN);
         }
         List<Problem> said = outcome == Outcome.REJECTED ? hand.problems(row) : hand.warnings(row);
         return said.isEmpty() ? "" : LedgerRow.codes(said);

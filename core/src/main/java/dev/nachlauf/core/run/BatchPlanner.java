@@ -107,6 +107,7 @@ final class BatchPlanner {
         part.planner()
                 .finish(which, place -> batch.sourceRow(part.row(place)))
                 .forEach((place, problem) -> hand.refuse(index, part.row(place), List.of(problem)));
+        part.decided(which);
         int[] inserts = part.changes().rows(ChangeSet.Kind.INSERT, which);
         if (inserts.length > 0) {
             ids.give(target, part.changes(), inserts);

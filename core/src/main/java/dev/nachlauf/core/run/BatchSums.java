@@ -32,6 +32,7 @@ final class BatchSums {
     private long passed;
     private long untaken;
     private long elsewhere;
+    private long left;
 
     BatchSums(LedgerWrites writes) {
         this.writes = writes;
@@ -50,6 +51,9 @@ final class BatchSums {
         read += stands;
         if (fate.passed()) {
             passed++;
+        } else if (fate instanceof Fate.Untaken) {
+            left++;
+            skipped += batch.isLevel() ? stands : 0;
         } else {
             settled(Objects.requireNonNull(batch.settled(row)), stands);
         }
@@ -110,7 +114,7 @@ final class BatchSums {
      */
     void requireBalance(BatchInHand hand, List<Long> taken) {
         Batch batch = hand.batch();
-        List<StepCount> steps = batch.steps();
+        List<StepCount> steps = steps(batch);
         for (int i = 0; i + 1 < steps.size(); i++) {
             require(steps.get(i).out(), steps.get(i + 1).in(), "came from step " + (i + 1) + " to the next");
         }
@@ -119,6 +123,17 @@ final class BatchSums {
         for (int w = 0; w < outcomes.length; w++) {
             require(taken.get(w), LongStream.of(outcomes[w]).sum(), "were taken by write " + (w + 1));
         }
+    }
+
+    /** What became of rows in the steps and the maps of a batch; what no write took counts as left out by the maps. */
+    List<StepCount> steps(Batch batch) {
+        if (left == 0) {
+            return batch.steps();
+        }
+        List<StepCount> steps = new ArrayList<>(batch.steps());
+        StepCount maps = steps.removeLast();
+        steps.add(new StepCount(maps.in(), maps.out() - left, maps.skipped() + left, maps.rejected()));
+        return steps;
     }
 
     /**

@@ -107,8 +107,8 @@ public final class LoadRun {
             if (!survey.failures().isEmpty()) {
                 return new RunResult(RunState.FAILED, said(survey), balance(Math.max(survey.rows(), known())));
             }
-            RejectGuard guard = new RejectGuard(
-                    plan.job().limits().rejected(),
+            LimitGuard guard = new LimitGuard(
+                    plan.job().limits(),
                     policy,
                     survey.rows(),
                     survey.foreseen(),
@@ -198,7 +198,7 @@ public final class LoadRun {
         return records.chunks().stream().collect(Collectors.toMap(Chunk.Head::batch, Function.identity()));
     }
 
-    private void write(Survey survey, Targets first, RejectGuard guard) {
+    private void write(Survey survey, Targets first, LimitGuard guard) {
         int batchRows = Math.min(policy.batchRows(), first.batchRows());
         // what is only planned is numbered and looked at by one
         boolean several = !policy.planOnly()
@@ -226,7 +226,7 @@ public final class LoadRun {
                 && plan.steps().stream().noneMatch(PlannedStep.ParentsFirst.class::isInstance);
     }
 
-    private BatchWriter writer(Targets targets, RejectGuard guard) {
+    private BatchWriter writer(Targets targets, LimitGuard guard) {
         if (policy.planOnly()) {
             PlannedRecords planned = new PlannedRecords(plan, targets);
             References references = new References(planned.finder(finder));
@@ -242,17 +242,20 @@ public final class LoadRun {
                         : new RecordDelivery(attempt, targets, planner, guard));
     }
 
-    private RunResult result(Survey survey, RejectGuard guard) {
+    private RunResult result(Survey survey, LimitGuard guard) {
         Optional<Problem> held = policy.planOnly() ? Optional.empty() : guard.crossed();
         RunResult ended = RunBalance.ended(balance(survey.rows()), held, observer.stopRequested(), survey.warnings());
         return ended.state() == RunState.FINISHED ? complete(survey, guard, ended.balance()) : ended;
     }
 
     /** All rows are dealt with, or planned. */
-    private RunResult complete(Survey survey, RejectGuard guard, Balance balance) {
+    private RunResult complete(Survey survey, LimitGuard guard, Balance balance) {
         List<Problem> crossed = guard.crossed().map(List::of).orElse(List.of());
         return switch (policy.purpose()) {
             case WRITE -> new RunResult(RunState.FINISHED, List.of(), survey.warnings(), balance);
+            case PLAN_FIRST ->
+                new RunResult(
+                        crossed.isEmpty() ? RunState.FINISHED : RunState.HELD, crossed, survey.warnings(), balance);
             case DRY_RUN -> {
                 List<Problem> warnings = new ArrayList<>(survey.warnings());
                 crossed.forEach(problem -> warnings.add(Problem.of(

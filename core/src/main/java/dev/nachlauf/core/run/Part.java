@@ -33,6 +33,8 @@ final class Part {
     private final BitSet considered = new BitSet();
 
     private final Map<Integer, List<Problem>> warnings = new HashMap<>();
+    /** Places that the write leaves to others after it has met their records. */
+    private final BitSet skipped = new BitSet();
 
     /**
      * Nothing is decided yet.
@@ -89,6 +91,24 @@ final class Part {
         for (int place : some) {
             considered.set(rows[place]);
         }
+    }
+
+    /** Takes in what is decided about some places: the write doesn't take those of which the record is not as it needs. */
+    void decided(int[] some) {
+        for (int place : some) {
+            skipped.clear(place);
+            considered.set(rows[place]);
+        }
+        for (int place : planner.skipped(some)) {
+            skipped.set(place);
+            considered.clear(rows[place]);
+        }
+    }
+
+    /** Why the write left a row of the batch out; null where it did not. */
+    @Nullable
+    String whySkipped(int row) {
+        return places[row] >= 0 && skipped.get(places[row]) ? planner.whySkipped() : null;
     }
 
     /** Gives the values of a row of the batch to another block. */

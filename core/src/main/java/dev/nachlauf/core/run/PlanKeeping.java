@@ -8,12 +8,12 @@ final class PlanKeeping implements Delivery {
     private final Attempt attempt;
     private final BatchPlanner planner;
     private final PlannedRecords planned;
-    private final RejectGuard guard;
+    private final LimitGuard guard;
     private final BatchLedger ledger;
     private final LinesLedger lines;
 
     /** @param planned takes what is planned, for those who ask for it again */
-    PlanKeeping(Attempt attempt, Targets targets, BatchPlanner planner, PlannedRecords planned, RejectGuard guard) {
+    PlanKeeping(Attempt attempt, Targets targets, BatchPlanner planner, PlannedRecords planned, LimitGuard guard) {
         this.attempt = attempt;
         this.planner = planner;
         this.planned = planned;

@@ -15,7 +15,7 @@ import java.util.SortedMap;
 final class PlannedLines implements Pipeline.Writer<ChunkLines> {
     private final Attempt attempt;
     private final Targets targets;
-    private final RejectGuard guard;
+    private final LimitGuard guard;
     private final LateRejects rejects;
     private final LineWriter writer;
     private final HalfSent halfSent;
@@ -24,7 +24,7 @@ final class PlannedLines implements Pipeline.Writer<ChunkLines> {
     /** Committed in the target; marked as done with the next chunk. */
     private final List<Integer> committed = new ArrayList<>();
 
-    PlannedLines(Attempt attempt, Targets targets, LateRejects rejects, RejectGuard guard, Meaning meaning) {
+    PlannedLines(Attempt attempt, Targets targets, LateRejects rejects, LimitGuard guard, Meaning meaning) {
         this.attempt = attempt;
         this.targets = targets;
         this.guard = guard;

@@ -21,11 +21,11 @@ final class RecordDelivery implements Delivery {
     private final LedgerWrites writes;
     private final Targets targets;
     private final BatchPlanner planner;
-    private final RejectGuard guard;
+    private final LimitGuard guard;
     private final BatchLedger ledger;
     private final RecordSender sender;
 
-    RecordDelivery(Attempt attempt, Targets targets, BatchPlanner planner, RejectGuard guard) {
+    RecordDelivery(Attempt attempt, Targets targets, BatchPlanner planner, LimitGuard guard) {
         this.attempt = attempt;
         this.writes = attempt.writes();
         this.targets = targets;

@@ -99,13 +99,8 @@ public final class ReviewedRun {
         records.chunks().forEach(head -> done.add(head.batch()));
         List<Chunk.Head> all = planned.chunks();
         long read = RunBalance.rows(all);
-        RejectGuard guard = new RejectGuard(
-                plan.job().limits().rejected(),
-                policy,
-                read,
-                0,
-                balance().counts(),
-                RunBalance.tally(records.chunks()));
+        LimitGuard guard = new LimitGuard(
+                plan.job().limits(), policy, read, 0, balance().counts(), RunBalance.tally(records.chunks()));
         observer.writing(read);
         boolean several = LoadRun.mayHaveSeveralWriters(plan) && targets.severalWriters() && all.size() > 1;
         Iterator<Chunk.Head> heads = all.iterator();
@@ -125,7 +120,7 @@ public final class ReviewedRun {
         return new LateRejects(plan, rows);
     }
 
-    private PlannedLines writer(Targets targets, LateRejects late, RejectGuard guard) {
+    private PlannedLines writer(Targets targets, LateRejects late, LimitGuard guard) {
         return new PlannedLines(attempt, targets, late, guard, new Released(targets));
     }
 

@@ -14,6 +14,8 @@ public record RunPolicy(Purpose purpose, boolean beyondLimit, int batchRows, lon
         WRITE,
         /** It plans everything, keeps that, and ends. */
         DRY_RUN,
+        /** It plans everything and keeps that, so that it is written only where no limit is crossed. */
+        PLAN_FIRST,
         /** It plans everything, keeps that, and waits for a person. */
         REVIEW
     }

@@ -109,6 +109,7 @@ final class StepTally {
             case Fate.Read ignored -> -1;
             case Fate.Step step -> step.index();
             case Fate.Mapped ignored -> steps;
+            case Fate.Untaken ignored -> steps;
             case Fate.Write ignored -> steps + 1;
             case Fate.Written ignored -> steps + 1;
         };

@@ -1,5 +1,6 @@
 package dev.nachlauf.core.run;
 
+import dev.nachlauf.core.job.JobDefinition.Limits;
 import dev.nachlauf.core.load.Balance;
 import dev.nachlauf.core.load.Outcome;
 import dev.nachlauf.core.problem.Problem;
@@ -101,13 +102,8 @@ public final class UndoRun {
         records.chunks().forEach(head -> done.add(head.batch()));
         List<Chunk.Head> all = ledger.chunks().reversed();
         long rows = survey(all);
-        RejectGuard guard = new RejectGuard(
-                Optional.empty(),
-                policy,
-                rows,
-                0,
-                RunBalance.counts(records.chunks()),
-                RunBalance.tally(records.chunks()));
+        LimitGuard guard = new LimitGuard(
+                Limits.NONE, policy, rows, 0, RunBalance.counts(records.chunks()), RunBalance.tally(records.chunks()));
         observer.writing(rows);
         LinesLedger kept = new LinesLedger(attempt.writes(), targets.cells());
         PlannedLines writing = new PlannedLines(attempt, targets, rejects, guard, new TakenBack(targets));

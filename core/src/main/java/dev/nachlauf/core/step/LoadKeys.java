@@ -109,6 +109,7 @@ public final class LoadKeys {
             Output output = write.fields().get(field);
             boolean whole = switch (output.source()) {
                 case Source.Of of -> addResult(row, of.formula(), parts) || add(row, output, of.formula(), parts);
+                case Source.Kept ignored -> false;
                 case Source.Found found -> {
                     List<Object> key = LookupCache.key(found.finding(), row, new ArrayList<>(0));
                     yield key != null && parts.addAll(key);

@@ -136,6 +136,9 @@ public final class Mapper {
 
     private @Nullable Object value(
             FlowRow row, Output output, @Nullable TextParser parser, Set<Integer> unknown, List<Problem> problems) {
+        if (output.source() instanceof Source.Kept) {
+            return null;
+        }
         if (!(output.source() instanceof Source.Of of) || uses(of.formula(), unknown)) {
             return LATER;
         }

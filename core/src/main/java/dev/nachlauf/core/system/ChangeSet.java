@@ -139,6 +139,11 @@ public final class ChangeSet {
         found(row, record, record.fieldAt(0));
     }
 
+    /** There is no record, and none is wanted. */
+    public void leaveAbsent(int row) {
+        kinds[row] = (byte) Kind.LEAVE.ordinal();
+    }
+
     /** The record is new. */
     public void insert(int row) {
         kinds[row] = (byte) Kind.INSERT.ordinal();

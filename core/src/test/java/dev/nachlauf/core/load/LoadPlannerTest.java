@@ -116,6 +116,7 @@ class LoadPlannerTest {
                 true,
                 Optional.empty(),
                 false,
+                false,
                 List.of(),
                 false);
     }
@@ -153,6 +154,7 @@ class LoadPlannerTest {
                 List.of(0),
                 true,
                 Optional.empty(),
+                false,
                 false,
                 List.of(),
                 false);

@@ -10,6 +10,7 @@ import dev.nachlauf.core.formula.BrokenInput;
 import dev.nachlauf.core.job.JobDefinition;
 import dev.nachlauf.core.plan.Plan;
 import dev.nachlauf.core.plan.PlannedWrite;
+import dev.nachlauf.core.plan.PlannedWrite.Source;
 import dev.nachlauf.core.plan.SensitiveColumns;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
@@ -162,6 +163,9 @@ class JobTrials {
     private static TrialRecord made(PlannedWrite write, Masked masked, WriteRow row) {
         List<TrialField> fields = new ArrayList<>();
         for (int i = 0; i < write.fields().size(); i++) {
+            if (write.fields().get(i).source() instanceof Source.Kept) {
+                continue;
+            }
             String name = write.fieldNames().get(i);
             Object value = row.values()[i];
             boolean later = value == Mapper.LATER;

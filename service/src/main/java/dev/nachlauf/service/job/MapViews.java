@@ -55,6 +55,9 @@ final class MapViews {
         List<MapLine> lines = new ArrayList<>();
         for (int i = 0; i < write.fields().size(); i++) {
             Output output = write.fields().get(i);
+            if (output.source() instanceof Source.Kept) {
+                continue;
+            }
             FieldView field =
                     Objects.requireNonNull(open.remove(output.description().name()), "a field of the target");
             lines.add(new MapLine(
@@ -82,6 +85,7 @@ final class MapViews {
         return switch (source) {
             case Source.Of of -> of.formula().source().text();
             case Source.Found found -> text(found.finding());
+            case Source.Kept ignored -> "";
         };
     }
 

@@ -103,6 +103,10 @@ class RunEnding {
 
     /** Ends a run that is still ours; what only it needed is removed when that is committed. */
     void end(RunEntity run, long epoch, RunResult result) {
+        if (run.plannedFirst && run.planning() && result.state() == RunState.FINISHED) {
+            planned(run, epoch, result);
+            return;
+        }
         Optional<Met> met = Optional.ofNullable(transactions.execute(status -> {
             Met ended = transitions.end(run.id, epoch, result, run.warnings, heldFor);
             if (ended.made()
@@ -119,6 +123,15 @@ class RunEnding {
                 scratch.remove(run.id);
             }
         }
+    }
+
+    /** What was planned is written now, for no limit was crossed; what was only foreseen is told anew when it comes true. */
+    private void planned(RunEntity run, long epoch, RunResult plan) {
+        transactions.executeWithoutResult(status -> {
+            if (transitions.planned(run.id, epoch, plan, run.warnings).made()) {
+                ledger.forgetForeseen(run.id);
+            }
+        });
     }
 
     /** Asks once more about the rows of a run that has ended; throws where it has to be asked again. */

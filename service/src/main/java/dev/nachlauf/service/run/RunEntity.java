@@ -132,6 +132,9 @@ class RunEntity {
     /** Rejects of rows that a held run has not written yet. */
     long foreseenRejects;
 
+    /** Whether a run that writes plans everything before. */
+    boolean plannedFirst;
+
     /** Unexpected failures so far. */
     int defects;
 
@@ -181,14 +184,20 @@ class RunEntity {
         return RunMode.of(mode);
     }
 
-    /** Whether what it does is plan, not write. */
-    boolean planning() {
-        return planning(mode, releasedAt);
+    /** Whether everything is planned before anything is written. */
+    boolean isPlannedFirst() {
+        return plannedFirst || runMode() == RunMode.HOLD;
     }
 
-    static boolean planning(String mode, @Nullable Instant releasedAt) {
+    /** Whether what it does is plan, not write. */
+    boolean planning() {
+        return planning(mode, plannedFirst, releasedAt);
+    }
+
+    static boolean planning(String mode, boolean plannedFirst, @Nullable Instant releasedAt) {
         return switch (RunMode.of(mode)) {
-            case WRITE, UNDO -> false;
+            case WRITE -> plannedFirst && releasedAt == null;
+            case UNDO -> false;
             case DRY_RUN -> true;
             case HOLD -> releasedAt == null;
         };

@@ -102,7 +102,7 @@ class RunExecution {
                 facts,
                 slot,
                 settings.pauseAt(),
-                run.planning() ? RunWatch.PLANNING : RunWatch.WRITING);
+                () -> run.planning() ? RunWatch.PLANNING : RunWatch.WRITING);
         try (watch) {
             if (watch.stopRequested()) {
                 throw new StopHeard();
@@ -197,7 +197,7 @@ class RunExecution {
             }
             // last, for it reads all files: an attempt that fails over its target has not read them in vain
             input.verify(run.id);
-            boolean released = run.runMode() == RunMode.HOLD && !run.planning();
+            boolean released = run.isPlannedFirst() && !run.planning();
             return released
                     ? reviewed(run, epoch, prepared, folder, watch).execute()
                     : load(run, epoch, prepared, folder, watch).execute();
@@ -221,7 +221,9 @@ class RunExecution {
                 prepared.systems()::target,
                 records(run, epoch),
                 watch,
-                policy(run, run.runMode().purpose()),
+                policy(
+                        run,
+                        run.plannedFirst ? Purpose.PLAN_FIRST : run.runMode().purpose()),
                 prepared.systems(),
                 folder);
     }

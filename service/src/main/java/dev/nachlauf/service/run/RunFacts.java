@@ -57,7 +57,7 @@ class RunFacts {
                         + " warnings = :warnings, watermark = nullif(:watermark, ''), read_after = nullif(:after, ''), write_name = :write,"
                         + " target_connection = :connection, target_records = :records,"
                         + " target_description = :description, fields = :fields, key_fields = :keys, writes = :writes,"
-                        + " sensitive_columns = :sensitive WHERE id = :id")
+                        + " sensitive_columns = :sensitive, planned_first = :planned WHERE id = :id")
                 .setParameter("id", run.id)
                 .setParameter("source", run.sourceName)
                 .setParameter("columns", Json.writeColumns(run.columns))
@@ -72,6 +72,7 @@ class RunFacts {
                 .setParameter("keys", Json.write(run.keyFields))
                 .setParameter("writes", Json.write(run.writes))
                 .setParameter("sensitive", Json.write(run.sensitiveColumns))
+                .setParameter("planned", run.plannedFirst)
                 .executeUpdate();
         run.gathered = true;
     }

@@ -173,6 +173,7 @@ class RunGathering {
             CannotGoOn.overErrorsAmong(problems);
             Plan plan = prepared.plan();
             IdFields ids = IdFields.of(plan);
+            run.plannedFirst = run.runMode() == RunMode.WRITE && plan.isPlannedFirst();
             requireReviewable(run, ids);
             PlannedWrite main = plan.main();
             run.fields = main.fieldNames();
@@ -203,13 +204,15 @@ class RunGathering {
 
     /** What is computed from an id that only a write gives can't be reviewed. */
     private static void requireReviewable(RunEntity run, IdFields ids) {
-        if (run.runMode() == RunMode.HOLD && !ids.computed().isEmpty()) {
+        if (run.isPlannedFirst() && !ids.computed().isEmpty()) {
             throw new CannotGoOn(Problem.of(
                     ProblemCode.HOLD_UNFIT,
                     String.join(", ", ids.computed())
                             + " is computed from the id of a new record, which is known only when"
-                            + " that is written; so the run can't be held for review.",
-                    "Start a dry run, then the run itself; or take the id as it is."));
+                            + " that is written; so what is planned can't be held for review.",
+                    run.plannedFirst
+                            ? "Take the id as it is: a job that removes records, or limits what it changes, plans first."
+                            : "Start a dry run, then the run itself; or take the id as it is."));
         }
     }
 

@@ -10,7 +10,7 @@ import org.springframework.data.jpa.repository.Query;
 interface RunRepository extends JpaRepository<RunEntity, Long> {
     /** What lists read. */
     String ROW =
-            "select new dev.nachlauf.service.run.RunRow(r.id, r.jobName, r.jobVersion, r.state, r.mode, r.releasedAt, r.note, r.reasons,"
+            "select new dev.nachlauf.service.run.RunRow(r.id, r.jobName, r.jobVersion, r.state, r.mode, r.plannedFirst, r.releasedAt, r.note, r.reasons,"
                     + " r.totals, r.rowsRead, r.balanced, r.openRejects, r.foreseenRejects, r.sourceName, r.undoes, r.startedBy,"
                     + " r.createdAt, r.startedAt, r.endedAt) from RunEntity r ";
 

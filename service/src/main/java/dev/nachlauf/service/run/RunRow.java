@@ -12,6 +12,7 @@ record RunRow(
         int jobVersion,
         String state,
         String mode,
+        boolean plannedFirst,
         @Nullable Instant releasedAt,
         String note,
         List<ProblemView> reasons,

@@ -13,7 +13,7 @@ import jakarta.persistence.Query;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
-import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -119,10 +119,7 @@ public class RunTransitions {
     Met end(long run, long epoch, RunResult result, List<ProblemView> warningsBefore, Duration heldFor) {
         Balance balance = result.balance();
         Instant now = clock.instant();
-        List<ProblemView> warnings = new ArrayList<>(warningsBefore);
-        ProblemViews.of(result.warnings()).stream()
-                .filter(warning -> !warnings.contains(warning))
-                .forEach(warnings::add);
+        List<ProblemView> warnings = warnings(warningsBefore, result);
         Met met = change(
                 run,
                 "state = :state, reasons = :reasons, warnings = :warnings, note = '', sessions = '{}',"
@@ -150,6 +147,12 @@ public class RunTransitions {
             }
         }
         return met;
+    }
+
+    private static List<ProblemView> warnings(List<ProblemView> before, RunResult result) {
+        return Stream.concat(before.stream(), ProblemViews.of(result.warnings()).stream())
+                .distinct()
+                .toList();
     }
 
     /** Ends a run that has found nothing to read; that is no failure. */
@@ -187,13 +190,35 @@ public class RunTransitions {
      */
     @Transactional
     Met release(long run, boolean beyondLimit, String by) {
+        return goOn(
+                run,
+                "beyond_limit = beyond_limit OR :beyond, reasons = '[]', held_until = NULL, released_by = :by",
+                "state = 'held'",
+                Map.of("beyond", beyondLimit, "by", by));
+    }
+
+    /** Lets a run write what it has planned, for no limit was crossed. */
+    @Transactional
+    Met planned(long run, long epoch, RunResult plan, List<ProblemView> warningsBefore) {
+        return goOn(
+                run,
+                "warnings = :warnings, rows_read = :rows",
+                "state = 'running' AND epoch = :epoch",
+                Map.of(
+                        "epoch", epoch,
+                        "warnings", Json.writeProblems(warnings(warningsBefore, plan)),
+                        "rows", plan.balance().read()));
+    }
+
+    private Met goOn(long run, String sets, String where, Map<String, Object> parameters) {
+        Map<String, Object> all = new HashMap<>(parameters);
+        all.put("now", clock.instant());
         Met met = change(
                 run,
-                "state = 'waiting', beyond_limit = beyond_limit OR :beyond, reasons = '[]', foreseen_rejects = 0,"
-                        + " held_until = NULL, released_by = :by, released_at = cast(:now AS timestamptz)"
+                "state = 'waiting', foreseen_rejects = 0, released_at = cast(:now AS timestamptz), " + sets
                         + BEGINS_ANEW,
-                "state = 'held'",
-                Map.of("beyond", beyondLimit, "by", by, "now", clock.instant()));
+                where,
+                all);
         if (met.made()) {
             queue.carryOut(run, met.epoch(), clock.instant());
         }
@@ -202,16 +227,16 @@ public class RunTransitions {
 
     /** The sums of a run that was only planned so far are of its plan. */
     private static final String BEGINS_ANEW = Stream.of("totals", "tally", "changed_fields")
-            .map(column -> ", " + column + " = CASE WHEN mode = 'hold' AND released_at IS NULL THEN NULL ELSE " + column
+            .map(column -> ", " + column
+                    + " = CASE WHEN (mode = 'hold' OR planned_first) AND released_at IS NULL THEN NULL ELSE " + column
                     + " END")
             .collect(Collectors.joining());
 
     /** Locks a run that is held for review, for the transaction under way; the answer is how many rows it has. */
     @Transactional
     OptionalLong holdForReview(long run) {
-        return entities.createNativeQuery(
-                        "SELECT rows_read FROM run WHERE id = :id AND state = 'held' AND mode = 'hold'"
-                                + " AND released_at IS NULL FOR UPDATE")
+        return entities.createNativeQuery("SELECT rows_read FROM run WHERE id = :id AND state = 'held'"
+                        + " AND (mode = 'hold' OR planned_first) AND released_at IS NULL FOR UPDATE")
                 .setParameter("id", run)
                 .getResultStream()
                 .mapToLong(rows -> number(rows))

@@ -79,7 +79,7 @@ public class RunViews implements LastRunOfJob {
                 run.stage(),
                 of(run).balance().writes(),
                 run.knownWrites().stream().map(Json.RunWrite::ids).toList(),
-                run.runMode() == RunMode.HOLD ? leftOut.rows(id) : new RowRanges());
+                run.isPlannedFirst() ? leftOut.rows(id) : new RowRanges());
     }
 
     /** A run that has ended, for those who read what it has written. */
@@ -122,7 +122,7 @@ public class RunViews implements LastRunOfJob {
                 run.jobVersion(),
                 run.state(),
                 run.mode(),
-                RunEntity.planning(run.mode(), run.releasedAt()),
+                RunEntity.planning(run.mode(), run.plannedFirst(), run.releasedAt()),
                 run.note(),
                 run.reasons(),
                 balances.line(rows(live, run.rowsRead()), totals, run.balanced()),
@@ -162,7 +162,7 @@ public class RunViews implements LastRunOfJob {
                 run.warnings,
                 run.parameters,
                 run.stopRequested,
-                run.runMode() == RunMode.HOLD ? leftOut.rows(run.id).count() : 0,
+                run.isPlannedFirst() ? leftOut.rows(run.id).count() : 0,
                 run.state.equals("held") ? run.heldUntil : null,
                 run.releasedBy,
                 run.releasedAt,

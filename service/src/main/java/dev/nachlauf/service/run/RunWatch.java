@@ -45,7 +45,7 @@ final class RunWatch implements RunObserver, AutoCloseable {
     private final RunSlots.Slot slot;
     private final String pauseAt;
     /** What it does with the rows when they are counted. */
-    private final String work;
+    private final Supplier<String> work;
 
     private final List<Runnable> aborts = new CopyOnWriteArrayList<>();
     private final ScheduledExecutorService looking = Executors.newSingleThreadScheduledExecutor(
@@ -67,7 +67,7 @@ final class RunWatch implements RunObserver, AutoCloseable {
             RunFacts facts,
             RunSlots.Slot slot,
             String pauseAt,
-            String work) {
+            Supplier<String> work) {
         this.run = run;
         this.epoch = epoch;
         this.board = board;
@@ -168,13 +168,13 @@ final class RunWatch implements RunObserver, AutoCloseable {
         slot.moved();
         rows = all;
         facts.note(run, epoch, Fact.ROWS, all);
-        board.put(run, new Progress(work, all, all, Counts.NONE));
+        board.put(run, new Progress(work.get(), all, all, Counts.NONE));
     }
 
     @Override
     public void written(Counts counts) {
         slot.moved();
-        board.put(run, new Progress(work, rows, rows, counts));
+        board.put(run, new Progress(work.get(), rows, rows, counts));
     }
 
     @Override

@@ -1,20 +1,23 @@
 package dev.nachlauf.core.run;
 
 import dev.nachlauf.core.job.JobDefinition.Limit;
+import dev.nachlauf.core.job.JobDefinition.Limits;
 import dev.nachlauf.core.load.Counts;
 import dev.nachlauf.core.load.Tally;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.ToLongFunction;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Keeps the counts of a run and holds it when too many rows are rejected. A job's limit counts rows of the source, each
- * once, whatever the steps and the writes make of it. Shared by the writers.
+ * Keeps the counts of a run and holds it when a limit is crossed. The limit of rejects counts rows of the source, each
+ * once, whatever the steps and the writes make of it; the others count records, whichever write changes or removes them.
+ * Shared by the writers.
  */
-final class RejectGuard {
-    private final Optional<Limit> limit;
+final class LimitGuard {
+    private final Limits limits;
     private final RunPolicy policy;
     private final long rows;
     private final long foreseen;
@@ -28,13 +31,13 @@ final class RejectGuard {
      * @param counts what earlier attempts of this run have written
      * @param tally the rest of it
      */
-    RejectGuard(Optional<Limit> limit, RunPolicy policy, long rows, long foreseen, Counts counts, Tally tally) {
-        this.limit = limit;
+    LimitGuard(Limits limits, RunPolicy policy, long rows, long foreseen, Counts counts, Tally tally) {
+        this.limits = limits;
         this.policy = policy;
         this.rows = rows;
         this.foreseen = foreseen;
         this.counts = counts;
-        this.tally = new Tally(List.of(), List.of(), tally.elsewhere(), tally.sources(), tally.refused());
+        this.tally = withoutSteps(tally);
     }
 
     /**
@@ -52,8 +55,10 @@ final class RejectGuard {
     /** Whether a batch crosses no limit; it is not added. */
     synchronized boolean allows(Chunk.Head batch) {
         Counts sum = counts.plus(batch.counts());
-        Tally sums = tally.plus(rejects(batch));
+        Tally sums = tally.plus(withoutSteps(batch.tally()));
         check(Math.max(sums.sources(), foreseen + sums.refused()), sum.allRejected() + sums.elsewhere());
+        check(limits.updated(), of(sum, sums, Counts::updated), "changed");
+        check(limits.deleted(), of(sum, sums, Counts::deleted), "removed");
         return crossed == null;
     }
 
@@ -66,12 +71,18 @@ final class RejectGuard {
 
     private void add(Chunk.Head batch) {
         counts = counts.plus(batch.counts());
-        tally = tally.plus(rejects(batch));
+        tally = tally.plus(withoutSteps(batch.tally()));
     }
 
-    private static Tally rejects(Chunk.Head batch) {
-        Tally of = batch.tally();
-        return new Tally(List.of(), List.of(), of.elsewhere(), of.sources(), of.refused());
+    private static Tally withoutSteps(Tally of) {
+        return new Tally(List.of(), of.writes(), of.elsewhere(), of.sources(), of.refused());
+    }
+
+    /** The sum of an outcome over all writes. */
+    private static long of(Counts main, Tally tally, ToLongFunction<Counts> outcome) {
+        return tally.writes().isEmpty()
+                ? outcome.applyAsLong(main)
+                : tally.writes().stream().mapToLong(outcome).sum();
     }
 
     /** Looks at what is known before the first batch: why nothing is to be written. */
@@ -80,10 +91,21 @@ final class RejectGuard {
         return policy.planOnly() ? Optional.empty() : Optional.ofNullable(crossed);
     }
 
+    private void check(Optional<Limit> limit, long records, String word) {
+        if (!policy.beyondLimit() && limit.isPresent() && limit.get().crossed(records, rows)) {
+            crossed = Problem.of(
+                    ProblemCode.LIMIT_CROSSED,
+                    (records == 1 ? "1 record is " : records + " records are ") + word + " by " + rows
+                            + " rows; the job's limit is " + limit.get().text() + ".",
+                    "Look at what is planned, then release the run beyond the limit, or discard it.");
+        }
+    }
+
     private void check(long sources, long rejects) {
         if (policy.beyondLimit()) {
             return;
         }
+        Optional<Limit> limit = limits.rejected();
         if (limit.isPresent() && limit.get().crossed(sources, rows)) {
             crossed = Problem.of(
                     ProblemCode.LIMIT_CROSSED,
