@@ -1,0 +1,190 @@
+package dev.nachlauf.service.run;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import dev.nachlauf.api.LedgerRowView;
+import dev.nachlauf.api.ProblemView;
+import dev.nachlauf.api.RunView;
+import dev.nachlauf.api.StartRun;
+import dev.nachlauf.api.UndoRun;
+import dev.nachlauf.service.ServiceUnderTest;
+import dev.nachlauf.service.job.Jobs;
+import dev.nachlauf.service.ledger.Ledger;
+import dev.nachlauf.standins.postgresql.PrivateCluster;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.util.List;
+import java.util.Map;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+
+/** Inserts, updates, deletes and the limits that hold them, through the service's own beans against a real target. */
+class RunActionsTest {
+    private static final PrivateCluster CLUSTER = ServiceUnderTest.cluster();
+    private static final String REGISTER = "register_of_actions";
+    private static final String SPRING = "code;name;beds\nH-1;Larch;8\nH-2;Fern;9\nH-3;Stone;5\n";
+    private static ServiceUnderTest service;
+    private static int jobs;
+
+    private String job;
+
+    @BeforeAll
+    static void start() throws IOException {
+        service = new ServiceUnderTest();
+        CLUSTER.createDatabase(REGISTER);
+        CLUSTER.execute(
+                REGISTER,
+                "CREATE TABLE hut (id bigint GENERATED ALWAYS AS IDENTITY PRIMARY KEY, code text UNIQUE NOT NULL,"
+                        + " name text, beds integer, note text, doubled integer GENERATED ALWAYS AS (beds * 2) STORED)");
+        CLUSTER.execute(
+                REGISTER,
+                "CREATE TABLE stay (no text PRIMARY KEY, hut_id bigint NOT NULL REFERENCES hut, guests integer)");
+        service.connect(REGISTER);
+        Files.writeString(ServiceUnderTest.folder().resolve("actions.csv"), SPRING);
+    }
+
+    @AfterAll
+    static void stop() {
+        service.close();
+    }
+
+    @BeforeEach
+    void huts() {
+        job = "spring-" + ++jobs;
+        CLUSTER.execute(REGISTER, "TRUNCATE hut, stay RESTART IDENTITY");
+        CLUSTER.execute(
+                REGISTER,
+                "INSERT INTO hut (code, name, beds, note) VALUES ('H-2', 'Old fern', 4, 'kept'), ('H-3', 'Stone', 4, NULL),"
+                        + " ('H-9', 'Nine', 9, NULL)");
+    }
+
+    private void save(String action, String key, String map, String more) {
+        service.bean(Jobs.class).save("spring.yaml", """
+                nachlauf: 1
+                job: %s
+                read: { connection: inbox, file: actions.csv, format: { as: delimited, delimiter: ";" } }
+                write:
+                  connection: register
+                  records: hut
+                  action: %s
+                  key: [%s]
+                  map: %s
+                %s
+                """.formatted(job, action, key, map, more), false, "test");
+    }
+
+    private RunView start(String file) {
+        return service.settled(service.bean(Runs.class)
+                .start(
+                        new StartRun(
+                                job,
+                                service.keep("actions.csv", file.getBytes(StandardCharsets.UTF_8)),
+                                "actions.csv",
+                                Map.of(),
+                                null),
+                        "Wenna")
+                .id());
+    }
+
+    private static RunView release(long id) {
+        service.bean(Runs.class).release(id, true, "Perran");
+        return service.settled(id);
+    }
+
+    private static String stored() {
+        return CLUSTER.query(
+                REGISTER, "SELECT string_agg(concat_ws(' ', code, name, beds, note), ', ' ORDER BY code) FROM hut");
+    }
+
+    private static List<String> ledger(long id) {
+        return service
+                .bean(Ledger.class)
+                .page(service.bean(RunViews.class).ledger(id), null, null, 100)
+                .items()
+                .stream()
+                .map(RunActionsTest::line)
+                .toList();
+    }
+
+    private static String line(LedgerRowView row) {
+        return row.row() + " " + row.outcome() + (row.note().isEmpty() ? "" : " (" + row.note() + ")");
+    }
+
+    @Test
+    void anInsertLeavesWhatIsAlreadyThere() {
+        save("insert", "code", "{ code: code, name: name, beds: beds }", "  already-there: skip");
+        RunView run = start(SPRING);
+        assertThat(run.balance().balanced()).isTrue();
+        assertThat(run.balance().skipped()).isEqualTo(2);
+        assertThat(run.balance().inserted()).isEqualTo(1);
+        assertThat(ledger(run.id()))
+                .containsExactly("1 inserted", "2 skipped (already there)", "3 skipped (already there)");
+        assertThat(stored()).isEqualTo("H-1 Larch 8, H-2 Old fern 4 kept, H-3 Stone 4, H-9 Nine 9");
+    }
+
+    @Test
+    void aLimitOfChangesHoldsTheRunBeforeItsFirst() {
+        save("update", "code", "{ code: code, name: name, beds: beds }", "  not-found: skip\nlimits: { updated: 1 }");
+        RunView run = start(SPRING);
+        assertThat(run.state()).isEqualTo("held");
+        assertThat(run.planned()).isTrue();
+        assertThat(run.reasons())
+                .extracting(ProblemView::sentence)
+                .containsExactly("2 records are changed by 3 rows; the job's limit is 1.");
+        assertThat(run.balance().updated()).as("everything is planned").isEqualTo(2);
+        assertThat(stored()).isEqualTo("H-2 Old fern 4 kept, H-3 Stone 4, H-9 Nine 9");
+
+        run = release(run.id());
+        assertThat(run.state()).isEqualTo("finished");
+        assertThat(run.planned()).isFalse();
+        assertThat(run.balance().updated()).isEqualTo(2);
+        assertThat(run.balance().skipped()).isEqualTo(1);
+        assertThat(stored()).isEqualTo("H-2 Fern 9 kept, H-3 Stone 5, H-9 Nine 9");
+    }
+
+    @Test
+    void withinItsLimitARunWritesWhatItHasPlanned() {
+        save("update", "code", "{ code: code, name: name, beds: beds }", "  not-found: skip\nlimits: { updated: 2 }");
+        RunView run = start(SPRING);
+        assertThat(run.state()).isEqualTo("finished");
+        assertThat(run.releasedBy()).as("nobody had to").isNull();
+        assertThat(run.balance().updated()).isEqualTo(2);
+        assertThat(ledger(run.id())).containsExactly("1 skipped (not found)", "2 updated", "3 updated");
+        assertThat(stored()).isEqualTo("H-2 Fern 9 kept, H-3 Stone 5, H-9 Nine 9");
+    }
+
+    @Test
+    void whatIsRemovedComesBackWhole() {
+        save("delete", "code", "{ code: code }", "");
+        CLUSTER.execute(REGISTER, "INSERT INTO stay SELECT 'S-1', id, 2 FROM hut WHERE code = 'H-3'");
+        RunView run = start(SPRING);
+        assertThat(run.state()).isEqualTo("finished");
+        assertThat(ledger(run.id())).containsExactly("1 unchanged", "2 deleted", "3 rejected (still-referred-to)");
+        assertThat(run.balance().deleted()).isEqualTo(1);
+        assertThat(run.openRejects()).isEqualTo(1);
+        assertThat(stored()).isEqualTo("H-3 Stone 4, H-9 Nine 9");
+
+        RunView undone = service.settled(service.bean(RunUndoing.class)
+                .start(run.id(), new UndoRun(Map.of(), List.of()), "Perran")
+                .id());
+        assertThat(undone.balance().inserted()).isEqualTo(1);
+        assertThat(stored()).isEqualTo("H-2 Old fern 4 kept, H-3 Stone 4, H-9 Nine 9");
+    }
+
+    @Test
+    void aRecordIsRemovedByAKeyThatNobodyCanWrite() {
+        save("delete", "id", "{ id: cast(beds as integer) }", "limits: { deleted: 50% }");
+        RunView run = start("code;name;beds\n;;1\n;;3\n;;7\n");
+        assertThat(run.state()).isEqualTo("held");
+        assertThat(run.reasons())
+                .extracting(ProblemView::sentence)
+                .containsExactly("2 records are removed by 3 rows; the job's limit is 50 %.");
+        run = release(run.id());
+        assertThat(run.balance().deleted()).isEqualTo(2);
+        assertThat(ledger(run.id())).containsExactly("1 deleted", "2 deleted", "3 unchanged");
+        assertThat(stored()).isEqualTo("H-3 Stone 4");
+    }
+}
