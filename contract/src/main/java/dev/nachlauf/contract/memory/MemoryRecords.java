@@ -20,6 +20,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
+import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
 
 /** Records in memory, by type: what the systems of this room have in common. All its state is guarded by itself. */
@@ -164,6 +165,14 @@ public abstract class MemoryRecords implements Writes, LooksUp {
                 found.take(number, record.over(spelled(row, use), 0));
             }
         }
+    }
+
+    /** Hands over all records of a type. */
+    synchronized void list(String type, TargetUse use, Cells cells, Consumer<StoredRecord> to) {
+        StoredRecord record = new StoredRecord(cells);
+        rows.values().stream()
+                .filter(row -> row.type.equals(type))
+                .forEach(row -> to.accept(record.over(spelled(row, use), 0)));
     }
 
     private static byte[] spelled(Row row, TargetUse use) {

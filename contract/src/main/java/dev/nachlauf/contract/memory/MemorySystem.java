@@ -8,8 +8,10 @@ import dev.nachlauf.core.system.Answers;
 import dev.nachlauf.core.system.Cells;
 import dev.nachlauf.core.system.Change;
 import dev.nachlauf.core.system.ChangeSet;
+import dev.nachlauf.core.system.ListsRecords;
 import dev.nachlauf.core.system.RecordDescription;
 import dev.nachlauf.core.system.ReservesIds;
+import dev.nachlauf.core.system.StoredRecord;
 import dev.nachlauf.core.system.Target;
 import dev.nachlauf.core.system.TargetUse;
 import dev.nachlauf.core.system.WritesTogether;
@@ -19,6 +21,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Consumer;
 import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 
@@ -54,7 +57,7 @@ public final class MemorySystem extends MemoryRecords {
         return new MemoryTarget(known.name(), use);
     }
 
-    private final class MemoryTarget implements Target, ReservesIds, WritesTogether {
+    private final class MemoryTarget implements Target, ReservesIds, WritesTogether, ListsRecords {
         private final String type;
         private final TargetUse use;
         private final Cells cells;
@@ -73,6 +76,16 @@ public final class MemorySystem extends MemoryRecords {
         @Override
         public Cells cells() {
             return cells;
+        }
+
+        @Override
+        public void list(Consumer<StoredRecord> to) {
+            MemorySystem.this.list(type, use, cells, to);
+        }
+
+        @Override
+        public void list(RowBlock block, int[] which, Consumer<StoredRecord> to) {
+            find(block, which, (row, record) -> to.accept(record));
         }
 
         @Override

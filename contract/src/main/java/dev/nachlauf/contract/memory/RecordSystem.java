@@ -8,7 +8,9 @@ import dev.nachlauf.core.system.Answers;
 import dev.nachlauf.core.system.Cells;
 import dev.nachlauf.core.system.Change;
 import dev.nachlauf.core.system.ChangeSet;
+import dev.nachlauf.core.system.ListsRecords;
 import dev.nachlauf.core.system.RecordDescription;
+import dev.nachlauf.core.system.StoredRecord;
 import dev.nachlauf.core.system.Target;
 import dev.nachlauf.core.system.TargetUse;
 import dev.nachlauf.core.system.WritesTogether;
@@ -76,7 +78,7 @@ public final class RecordSystem extends MemoryRecords {
         return new RecordTarget(known.name(), use);
     }
 
-    private final class RecordTarget implements Target, WritesTogether {
+    private final class RecordTarget implements Target, WritesTogether, ListsRecords {
         private final String type;
         private final TargetUse use;
         private final Cells cells;
@@ -95,6 +97,16 @@ public final class RecordSystem extends MemoryRecords {
         @Override
         public Cells cells() {
             return cells;
+        }
+
+        @Override
+        public void list(Consumer<StoredRecord> to) {
+            RecordSystem.this.list(type, use, cells, to);
+        }
+
+        @Override
+        public void list(RowBlock block, int[] which, Consumer<StoredRecord> to) {
+            find(block, which, (row, record) -> to.accept(record));
         }
 
         @Override

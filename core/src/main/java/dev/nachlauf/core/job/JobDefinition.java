@@ -140,6 +140,7 @@ public record JobDefinition(
      * @param except what {@code sameNames} leaves alone
      * @param skipsUnmet whether a row is skipped, and not rejected, whose record is already there for an insert, or not
      *     found for an update
+     * @param replacing what becomes of records that the source no longer has; empty where they are left alone
      */
     public record Write(
             String name,
@@ -153,7 +154,8 @@ public record JobDefinition(
             List<Mapping> map,
             boolean sameNames,
             List<String> except,
-            boolean skipsUnmet) {}
+            boolean skipsUnmet,
+            Optional<Replacing> replacing) {}
 
     /** What a write does with a row. */
     public enum Action {
@@ -164,11 +166,13 @@ public record JobDefinition(
         /** Changes the record that has the key; a row that finds none is rejected or skipped. */
         UPDATE,
         /** Removes the record that has the key; where none has it, nothing is to be done. */
-        DELETE;
+        DELETE,
+        /** Changes the record that has the key, or makes a new one; what the source no longer has goes. */
+        REPLACE;
 
         /** Whether a record is made where none has the key. */
         public boolean inserts() {
-            return this == INSERT || this == UPSERT;
+            return this == INSERT || this == UPSERT || this == REPLACE;
         }
     }
 
@@ -231,44 +235,6 @@ public record JobDefinition(
         record RejectedWith(String code) implements Expected {}
 
         record Skipped() implements Expected {}
-    }
-
-    /**
-     * Limits of a run; empty where there is none.
-     *
-     * @param rejected how many rows of the source may be rejected
-     * @param updated how many records may be changed
-     * @param deleted how many records may be removed
-     */
-    public record Limits(Optional<Limit> rejected, Optional<Limit> updated, Optional<Limit> deleted) {
-        /** No limits. */
-        public static final Limits NONE = new Limits(Optional.empty(), Optional.empty(), Optional.empty());
-    }
-
-    /** A number of rows, or a share of them in percent. */
-    public sealed interface Limit {
-        record Rows(long most) implements Limit {}
-
-        record Percent(double most) implements Limit {}
-
-        /** Whether so many are too many, where all rows of the source are {@code read}. */
-        default boolean crossed(long count, long read) {
-            return switch (this) {
-                case Rows rows -> count > rows.most;
-                case Percent percent -> count * 100.0 > percent.most * read;
-            };
-        }
-
-        /** As it is written in a job. */
-        default String text() {
-            return switch (this) {
-                case Rows rows -> String.valueOf(rows.most);
-                case Percent percent ->
-                    new java.math.BigDecimal(String.valueOf(percent.most))
-                                    .stripTrailingZeros()
-                                    .toPlainString() + " %";
-            };
-        }
     }
 
     /** Replaces {@code ${name}} by the parameter's value, by nothing where it has none. */

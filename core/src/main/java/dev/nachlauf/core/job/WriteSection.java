@@ -27,9 +27,10 @@ final class WriteSection {
         Placed<String> connection = words.placed(section, "connection");
         Placed<String> records = words.placed(section, "records");
         section.require("action");
-        String action = Words.oneOf(section, "action", "upsert", "update", "insert", "delete");
+        String action = Words.oneOf(section, "action", "upsert", "update", "insert", "delete", "replace");
         boolean skipsUnmet =
                 unmet(section, "already-there", "insert", action) | unmet(section, "not-found", "update", action);
+        Optional<Replacing> replacing = new ReplaceSection(words).replacing(section, action);
         boolean main = Words.flag(section, "main");
         Optional<FormulaSource> when = section.has("when") ? section.formula("when") : Optional.empty();
         Optional<Placed<String>> once =
@@ -54,7 +55,8 @@ final class WriteSection {
                 map,
                 sameNames,
                 except,
-                skipsUnmet);
+                skipsUnmet,
+                replacing);
     }
 
     /** Whether a row is skipped of which the record is not as its action needs it. */

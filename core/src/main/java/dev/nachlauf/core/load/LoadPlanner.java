@@ -73,7 +73,7 @@ public final class LoadPlanner implements Target.Found {
         switch (write.action()) {
             case INSERT -> changes.leave(row, record);
             case DELETE -> delete(row, record);
-            case UPDATE, UPSERT -> {
+            case UPDATE, UPSERT, REPLACE -> {
                 if (!conditions && isSame(row, record)) {
                     changes.leave(row, record);
                 } else {
@@ -201,7 +201,7 @@ public final class LoadPlanner implements Target.Found {
         switch (write.action()) {
             case UPDATE -> unmet(row, NOT_FOUND, problems);
             case DELETE -> changes.leaveAbsent(row);
-            case INSERT, UPSERT -> decideNew(row, problems);
+            case INSERT, UPSERT, REPLACE -> decideNew(row, problems);
         }
     }
 

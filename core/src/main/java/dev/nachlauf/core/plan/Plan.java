@@ -58,6 +58,13 @@ public record Plan(
         return writes.size() == 1 && steps.stream().noneMatch(PlannedStep.Group.class::isInstance);
     }
 
+    /** The writes that replace, in the order in which records go: that of the last write first, for children follow parents. */
+    public List<PlannedWrite> replacing() {
+        return writes.reversed().stream()
+                .filter(write -> write.removal().isPresent())
+                .toList();
+    }
+
     /**
      * Whether everything is planned before anything is written: where records are removed, or a limit counts what is
      * changed or removed, people can see all of that while nothing is done yet.

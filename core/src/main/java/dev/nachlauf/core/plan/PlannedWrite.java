@@ -18,6 +18,7 @@ import java.util.Optional;
  * @param keyIsUnique whether the target itself keeps the key unique
  * @param oncePerGroup whether the first row of a group stands for all of it
  * @param skipsUnmet whether a row whose record is already there for an insert, or not found for an update, is skipped
+ * @param removal what becomes of records that the source no longer has; empty where they are left alone
  * @param results what later writes may use of it, each in its slot
  * @param late whether it uses results of an earlier write, so that it can't be mapped before that is decided
  */
@@ -32,6 +33,7 @@ public record PlannedWrite(
         Optional<Formula> when,
         boolean oncePerGroup,
         boolean skipsUnmet,
+        Optional<Removal> removal,
         List<Result> results,
         boolean late) {
     public PlannedWrite {
@@ -96,7 +98,7 @@ public record PlannedWrite(
 
     /** Whether it removes records. */
     public boolean removes() {
-        return action == Action.DELETE;
+        return action == Action.DELETE || removal.isPresent();
     }
 
     /** Whether a field of it is found in another record. */

@@ -4,6 +4,7 @@ import dev.nachlauf.core.formula.Formula;
 import dev.nachlauf.core.job.JobDefinition;
 import dev.nachlauf.core.job.JobDefinition.Write;
 import dev.nachlauf.core.job.Placed;
+import dev.nachlauf.core.job.Replacing;
 import dev.nachlauf.core.job.Step;
 import dev.nachlauf.core.plan.PlannedWrite.Output;
 import dev.nachlauf.core.plan.PlannedWrite.Result;
@@ -92,8 +93,13 @@ final class WritePlanner {
                 when,
                 write.once().isPresent(),
                 write.skipsUnmet(),
+                write.replacing().map(replacing -> removal(write, replacing, target, outputs)),
                 results,
                 late);
+    }
+
+    private Removal removal(Write write, Replacing replacing, RecordDescription target, List<Output> outputs) {
+        return new RemovalPlanner(write, replacing, target, outputs, scope.surroundings(), problems).planned();
     }
 
     /** What the target doesn't keep unique can become double. */

@@ -44,6 +44,7 @@ public enum ProblemCode {
     TARGET_FIELD_REQUIRED,
     KEY_NOT_MAPPED,
     MAP_UNFIT,
+    REPLACE_UNFIT,
     KEY_NOT_UNIQUE(Weight.WARNING),
     KEY_SENSITIVE(Weight.WARNING),
     MARK_UNKNOWN(Weight.WARNING),
@@ -110,6 +111,7 @@ public enum ProblemCode {
     KEY_REPEATED,
     KEY_AMBIGUOUS,
     ALREADY_THERE,
+    OUT_OF_SCOPE,
     // the target's answer
     REFERENCE_MISSING,
     STILL_REFERRED_TO,
@@ -129,6 +131,8 @@ public enum ProblemCode {
     LIMIT_CROSSED,
     LIMIT_FORESEEN(Weight.WARNING),
     TOO_MANY_REJECTS,
+    REMOVAL_UNSURE,
+    SOURCE_EMPTY,
     BALANCE_BROKEN,
     INTERNAL,
     // the service

@@ -74,7 +74,8 @@ final class BatchBuilder {
         this.steps = tally.sums();
         this.facts = new long[rows * FACTS];
         this.raw = new RowBlock.Builder(plan.columns().size() + 1, rows);
-        this.keepsFlow = plan.writes().stream().anyMatch(write -> write.late() || write.hasReferences());
+        this.keepsFlow = !plan.replacing().isEmpty()
+                || plan.writes().stream().anyMatch(write -> write.late() || write.hasReferences());
         for (PlannedWrite write : plan.writes()) {
             boolean known = !write.late() && !write.hasReferences();
             writes.add(new Taking(known ? new RowBlock.Builder(write.fields().size(), rows) : null, known ? rows : 16));

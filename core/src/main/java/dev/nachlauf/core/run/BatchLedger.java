@@ -68,6 +68,7 @@ final class BatchLedger {
         Tally tally = new Tally(
                 sums.steps(batch),
                 sums.writes(),
+                sums.removals(),
                 sums.rejectedElsewhere(),
                 sums.rejectedSources(),
                 sums.refusedSources(hand));

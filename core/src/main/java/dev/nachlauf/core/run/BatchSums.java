@@ -120,7 +120,7 @@ final class BatchSums {
         }
         require(steps.getLast().out(), passed, "came from the maps to the writes");
         require(batch.sourceRows(), read, "were read");
-        for (int w = 0; w < outcomes.length; w++) {
+        for (int w = 0; w < taken.size(); w++) {
             require(taken.get(w), LongStream.of(outcomes[w]).sum(), "were taken by write " + (w + 1));
         }
     }
@@ -143,9 +143,12 @@ final class BatchSums {
      */
     void requireTaken(Chunk.Head before) {
         require(before.counts().taken(), main().taken(), "were taken by the main write");
-        List<Counts> writes = before.tally().writes();
-        for (int w = 0; w < writes.size(); w++) {
-            require(writes.get(w).taken(), counts(w).taken(), "were taken by write " + (w + 1));
+        List<Counts> all = new ArrayList<>(before.tally().writes());
+        int first = all.isEmpty() ? writes.sourced() : 0;
+        all.addAll(before.tally().removals());
+        for (int i = 0; i < all.size(); i++) {
+            int w = first + i;
+            require(all.get(i).taken(), counts(w).taken(), "were taken by write " + (w + 1));
         }
     }
 
@@ -182,7 +185,17 @@ final class BatchSums {
     /** The outcomes of each write; none where there is one write only. */
     List<Counts> writes() {
         List<Counts> counts = new ArrayList<>();
-        for (int w = 0; outcomes.length > 1 && w < outcomes.length; w++) {
+        int sourced = writes.sourced();
+        for (int w = 0; sourced > 1 && w < sourced; w++) {
+            counts.add(counts(w));
+        }
+        return counts;
+    }
+
+    /** What became of records that the source no longer has. */
+    List<Counts> removals() {
+        List<Counts> counts = new ArrayList<>();
+        for (int w = writes.sourced(); w < outcomes.length; w++) {
             counts.add(counts(w));
         }
         return counts;

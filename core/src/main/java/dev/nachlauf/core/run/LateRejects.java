@@ -80,7 +80,16 @@ final class LateRejects implements AutoCloseable {
     }
 
     private void addRows(Map<Long, Reject> rejects) {
-        Set<Long> wanted = new HashSet<>(rejects.keySet());
+        Set<Long> wanted = new HashSet<>();
+        rejects.forEach((position, reject) -> {
+            // no row of the source stands behind a record that it no longer has
+            if (reject.number() > 0) {
+                wanted.add(position);
+            }
+        });
+        if (wanted.isEmpty()) {
+            return;
+        }
         boolean goesOn = flow != null;
         read(wanted, rejects);
         if (goesOn && !wanted.isEmpty()) {

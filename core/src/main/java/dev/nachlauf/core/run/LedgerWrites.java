@@ -2,8 +2,10 @@ package dev.nachlauf.core.run;
 
 import dev.nachlauf.core.plan.Plan;
 import dev.nachlauf.core.plan.PlannedWrite;
+import dev.nachlauf.core.plan.Removal;
 import java.util.List;
 import java.util.function.ToIntFunction;
+import java.util.stream.Stream;
 
 /**
  * The writes of a run as its ledger knows them, in order. They are all that is needed to read it and to write by it, so
@@ -24,12 +26,25 @@ public record LedgerWrites(List<Write> writes, boolean simple) {
      * @param key the names of the key's fields
      * @param fields the names of all written fields, in the order of their values
      * @param main whether it is the one that lists show
+     * @param removal whether its records are those that the source no longer has, so that no row stands behind them
      */
     public record Write(
-            String name, String connection, String records, List<String> key, List<String> fields, boolean main) {
+            String name,
+            String connection,
+            String records,
+            List<String> key,
+            List<String> fields,
+            boolean main,
+            boolean removal) {
         public Write {
             key = List.copyOf(key);
             fields = List.copyOf(fields);
+        }
+
+        /** A write that takes rows of the source. */
+        public Write(
+                String name, String connection, String records, List<String> key, List<String> fields, boolean main) {
+            this(name, connection, records, key, fields, main, false);
         }
 
         /** What it writes to, for people. */
@@ -38,10 +53,23 @@ public record LedgerWrites(List<Write> writes, boolean simple) {
         }
     }
 
-    /** The writes of a plan. */
+    /** The writes of a plan; what is removed goes last, that of the last write first, so that children go before parents. */
     public static LedgerWrites of(Plan plan) {
-        return new LedgerWrites(
-                plan.writes().stream().map(write -> of(plan, write)).toList(), plan.isSimple());
+        Stream<Write> writes = plan.writes().stream().map(write -> of(plan, write));
+        Stream<Write> removals = plan.replacing().stream().map(LedgerWrites::removal);
+        return new LedgerWrites(Stream.concat(writes, removals).toList(), plan.isSimple());
+    }
+
+    private static Write removal(PlannedWrite write) {
+        Removal removal = write.removal().orElseThrow();
+        return new Write(
+                Removal.name(write.name()),
+                write.connection(),
+                write.target().name(),
+                removal.key(),
+                removal.fieldNames(),
+                false,
+                true);
     }
 
     private static Write of(Plan plan, PlannedWrite write) {
@@ -56,6 +84,11 @@ public record LedgerWrites(List<Write> writes, boolean simple) {
 
     int count() {
         return writes.size();
+    }
+
+    /** How many of them take rows of the source; they stand before the others. */
+    int sourced() {
+        return Math.toIntExact(writes.stream().filter(write -> !write.removal).count());
     }
 
     Write get(int write) {

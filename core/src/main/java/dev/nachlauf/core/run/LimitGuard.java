@@ -1,7 +1,7 @@
 package dev.nachlauf.core.run;
 
-import dev.nachlauf.core.job.JobDefinition.Limit;
-import dev.nachlauf.core.job.JobDefinition.Limits;
+import dev.nachlauf.core.job.Limits;
+import dev.nachlauf.core.job.Limits.Limit;
 import dev.nachlauf.core.load.Counts;
 import dev.nachlauf.core.load.Tally;
 import dev.nachlauf.core.problem.Problem;
@@ -75,14 +75,15 @@ final class LimitGuard {
     }
 
     private static Tally withoutSteps(Tally of) {
-        return new Tally(List.of(), of.writes(), of.elsewhere(), of.sources(), of.refused());
+        return new Tally(List.of(), of.writes(), of.removals(), of.elsewhere(), of.sources(), of.refused());
     }
 
     /** The sum of an outcome over all writes. */
     private static long of(Counts main, Tally tally, ToLongFunction<Counts> outcome) {
-        return tally.writes().isEmpty()
+        long sourced = tally.writes().isEmpty()
                 ? outcome.applyAsLong(main)
                 : tally.writes().stream().mapToLong(outcome).sum();
+        return sourced + tally.removals().stream().mapToLong(outcome).sum();
     }
 
     /** Looks at what is known before the first batch: why nothing is to be written. */
@@ -117,6 +118,13 @@ final class LimitGuard {
                     ProblemCode.TOO_MANY_REJECTS,
                     "More than " + policy.mostRejects() + " rows are rejected.",
                     "Correct the job or the source and discard this run, or release it beyond the limit.");
+        }
+    }
+
+    /** Something else stands against writing. */
+    synchronized void hold(Problem reason) {
+        if (!policy.beyondLimit() && crossed == null) {
+            crossed = reason;
         }
     }
 

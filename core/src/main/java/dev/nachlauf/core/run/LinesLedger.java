@@ -45,7 +45,7 @@ final class LinesLedger {
                 batch,
                 range,
                 Counts.reading(rows, 0, 0, 0).plus(sums.main()),
-                new Tally(List.of(), sums.writes(), 0, 0, 0),
+                new Tally(List.of(), sums.writes(), sums.removals(), 0, 0, 0),
                 sums.fieldCounts(),
                 Collections.emptySortedMap(),
                 Chunk.State.DONE);
@@ -71,7 +71,7 @@ final class LinesLedger {
                 head.range(),
                 Counts.reading(read.read(), read.skipped() + (reading ? left : 0), read.rejected(), read.warned())
                         .plus(sums.main()),
-                new Tally(steps, sums.writes(), tally.elsewhere(), tally.sources(), tally.refused()),
+                new Tally(steps, sums.writes(), sums.removals(), tally.elsewhere(), tally.sources(), tally.refused()),
                 sums.fieldCounts(),
                 head.tokens(),
                 head.state());
@@ -110,9 +110,13 @@ final class LinesLedger {
         }
         sums.requireTaken(before);
         long elsewhere = more.stream()
-                .filter(reject -> !refusedByMain.contains(reject.position()))
+                .filter(reject -> reject.number() > 0 && !refusedByMain.contains(reject.position()))
                 .count();
-        long sources = more.stream().map(Reject::number).distinct().count();
+        long sources = more.stream()
+                .map(Reject::number)
+                .filter(number -> number > 0)
+                .distinct()
+                .count();
         Counts read = before.counts();
         Chunk.Head head = new Chunk.Head(
                 before.batch(),
@@ -122,6 +126,7 @@ final class LinesLedger {
                 new Tally(
                         before.tally().steps(),
                         sums.writes(),
+                        sums.removals(),
                         before.tally().elsewhere() + elsewhere,
                         before.tally().sources() + sources,
                         before.tally().refused() + sources),

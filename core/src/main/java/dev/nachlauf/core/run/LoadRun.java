@@ -95,6 +95,9 @@ public final class LoadRun {
     }
 
     private RunResult stepsAndWrites(Targets targets) {
+        if (!plan.replacing().isEmpty()) {
+            planAllAnew();
+        }
         try {
             shape();
         } catch (CannotGoOn e) {
@@ -106,6 +109,10 @@ public final class LoadRun {
         try (Survey survey = Survey.of(plan, rows(), targets, scratch, policy.mostRejects(), this::surveyed, pulse)) {
             if (!survey.failures().isEmpty()) {
                 return new RunResult(RunState.FAILED, said(survey), balance(Math.max(survey.rows(), known())));
+            }
+            Optional<Problem> refused = Removals.refused(plan, survey.rows());
+            if (refused.isPresent()) {
+                return new RunResult(RunState.FAILED, List.of(refused.get()), balance(0));
             }
             LimitGuard guard = new LimitGuard(
                     plan.job().limits(),
@@ -124,6 +131,14 @@ public final class LoadRun {
             write(survey, targets, guard);
             return result(survey, guard);
         }
+    }
+
+    /** What an earlier attempt has planned says nothing of the records that its rows met, so all is planned once more. */
+    private void planAllAnew() {
+        if (!policy.planOnly()) {
+            throw new IllegalStateException("what removes records is planned before it is written");
+        }
+        records.chunks().forEach(head -> records.drop(head.batch()));
     }
 
     private void surveyed(long rows) {
@@ -207,13 +222,17 @@ public final class LoadRun {
                 && survey.rows() > batchRows;
         try (BatchReader batches =
                         new BatchReader(plan, first.cells(), rows().open(plan), survey.repeats(), done(), batchRows);
-                Targets second = several ? first.another() : first) {
+                Targets second = several ? first.another() : first;
+                Removals removals = new Removals(attempt, plan, first, scratch, batchRows)) {
             List<BatchWriter> writers = new ArrayList<>();
-            writers.add(writer(first, guard));
+            writers.add(writer(first, guard, removals));
             if (several) {
-                writers.add(writer(second, guard));
+                writers.add(writer(second, guard, removals));
             }
             new Pipeline<>(batches::next, writers, observer::stopRequested).run();
+            if (!observer.stopRequested()) {
+                removals.plan(guard, pulse);
+            }
         }
     }
 
@@ -221,17 +240,19 @@ public final class LoadRun {
     static boolean mayHaveSeveralWriters(Plan plan) {
         PlannedWrite write = plan.writes().getFirst();
         return plan.isSimple()
+                && plan.replacing().isEmpty()
                 && !write.hasReferences()
                 && write.keyIsUnique()
                 && plan.steps().stream().noneMatch(PlannedStep.ParentsFirst.class::isInstance);
     }
 
-    private BatchWriter writer(Targets targets, LimitGuard guard) {
+    private BatchWriter writer(Targets targets, LimitGuard guard, Removals removals) {
         if (policy.planOnly()) {
             PlannedRecords planned = new PlannedRecords(plan, targets);
             References references = new References(planned.finder(finder));
             BatchPlanner planner = new BatchPlanner(plan, targets, planned, references, planned::give);
-            return new BatchWriter(planner, new PlanKeeping(attempt, targets, planner, planned, guard).resumed());
+            return new BatchWriter(
+                    planner, new PlanKeeping(attempt, targets, planner, planned, guard, removals).resumed());
         }
         StoredRecords stored = (write, rows, which, found) -> targets.of(write).find(rows, which, found);
         BatchPlanner planner = new BatchPlanner(plan, targets, stored, new References(finder), NewIds.RESERVED);

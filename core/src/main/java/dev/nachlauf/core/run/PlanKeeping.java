@@ -11,9 +11,22 @@ final class PlanKeeping implements Delivery {
     private final LimitGuard guard;
     private final BatchLedger ledger;
     private final LinesLedger lines;
+    private final Removals removals;
 
-    /** @param planned takes what is planned, for those who ask for it again */
-    PlanKeeping(Attempt attempt, Targets targets, BatchPlanner planner, PlannedRecords planned, LimitGuard guard) {
+    /**
+     * Keeps what a planner plans.
+     *
+     * @param planned takes what is planned, for those who ask for it again
+     * @param removals hears which records rows meet
+     */
+    PlanKeeping(
+            Attempt attempt,
+            Targets targets,
+            BatchPlanner planner,
+            PlannedRecords planned,
+            LimitGuard guard,
+            Removals removals) {
+        this.removals = removals;
         this.attempt = attempt;
         this.planner = planner;
         this.planned = planned;
@@ -32,6 +45,7 @@ final class PlanKeeping implements Delivery {
 
     @Override
     public boolean deliver(BatchInHand hand) {
+        removals.meet(hand);
         Chunk chunk = ledger.intent(hand, Collections.emptySortedMap()).planned();
         if (!guard.admit(chunk.head())) {
             attempt.records().foresee(ChunkCodec.rejects(chunk.rejects()));

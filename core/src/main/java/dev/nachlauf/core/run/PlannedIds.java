@@ -41,6 +41,8 @@ final class PlannedIds {
             names.get(w).forEach(name -> own.set(written.indexOf(name)));
             fields.add(own);
         }
+        // what goes is there already
+        plan.replacing().forEach(write -> fields.add(new BitSet()));
         // a second write of the same type may meet what the first one planned
         asked = plan.writes().size() > 1 || fields.stream().anyMatch(own -> !own.isEmpty());
     }

@@ -11,6 +11,7 @@ import dev.nachlauf.core.system.TargetUse;
 import dev.nachlauf.core.system.Writes;
 import java.util.List;
 import java.util.function.Function;
+import java.util.stream.Stream;
 
 /**
  * What a write opens its target with.
@@ -20,9 +21,14 @@ import java.util.function.Function;
 record TargetOpening(String connection, RecordDescription records, TargetUse use) {
     /** Those of a plan. */
     static List<TargetOpening> of(Plan plan) {
-        return plan.writes().stream()
-                .map(write -> new TargetOpening(write.connection(), write.target(), write.use()))
-                .toList();
+        Stream<TargetOpening> writes =
+                plan.writes().stream().map(write -> new TargetOpening(write.connection(), write.target(), write.use()));
+        Stream<TargetOpening> removals = plan.replacing().stream()
+                .map(write -> new TargetOpening(
+                        write.connection(),
+                        write.target(),
+                        write.removal().orElseThrow().use()));
+        return Stream.concat(writes, removals).toList();
     }
 
     /**

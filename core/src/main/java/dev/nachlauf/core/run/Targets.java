@@ -9,6 +9,7 @@ import dev.nachlauf.core.system.HoldsSession;
 import dev.nachlauf.core.system.Identified;
 import dev.nachlauf.core.system.Target;
 import dev.nachlauf.core.system.Target.UnitId;
+import dev.nachlauf.core.system.TargetUse;
 import dev.nachlauf.core.system.Writes;
 import dev.nachlauf.core.system.WritesTogether;
 import java.util.ArrayList;
@@ -135,6 +136,17 @@ final class Targets implements AutoCloseable {
                     "The job writes to a system that takes whole batches and to one that takes record by record.",
                     "Make a job of each."));
         }
+    }
+
+    /** The records of a write once more, used in another way; closed with the others. */
+    Target beside(int write, TargetUse use) {
+        if (leaders.get(connection(write)) instanceof WritesTogether together) {
+            return together.beside(wanted.get(write).records(), use);
+        }
+        throw new CannotGoOn(Problem.of(
+                ProblemCode.CONNECTION_UNFIT,
+                "The connection " + wanted.get(write).connection() + " can't be used in two ways at once.",
+                "Let the job upsert instead."));
     }
 
     /** Whether records of a write have an id that is no written field. */

@@ -1,6 +1,6 @@
 package dev.nachlauf.core.run;
 
-import dev.nachlauf.core.job.JobDefinition.Limits;
+import dev.nachlauf.core.job.Limits;
 import dev.nachlauf.core.load.Balance;
 import dev.nachlauf.core.load.Outcome;
 import dev.nachlauf.core.problem.Problem;

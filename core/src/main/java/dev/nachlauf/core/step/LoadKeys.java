@@ -55,6 +55,19 @@ public final class LoadKeys {
                 : null;
     }
 
+    /** The parts of a row's key, whether or not the write takes the row; null where one can't be computed from the row. */
+    public Object @Nullable [] evenIfLeftOut(FlowRow row, int index) {
+        PlannedWrite write = plan.writes().get(index);
+        List<Object> parts = new ArrayList<>();
+        for (int field : write.key()) {
+            Output output = write.fields().get(field);
+            if (!(output.source() instanceof Source.Of of) || !add(row, output, of.formula(), parts)) {
+                return null;
+            }
+        }
+        return parts.toArray();
+    }
+
     /** Whether all parts of a write's key are computed from the row alone. */
     public boolean isPlain(int index) {
         PlannedWrite write = plan.writes().get(index);

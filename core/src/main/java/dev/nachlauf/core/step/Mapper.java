@@ -35,6 +35,7 @@ public final class Mapper {
     private final Plan plan;
     private final SlotNames names;
     private final @Nullable TextParser[][] fromText;
+    private final @Nullable ScopeCheck[] scopes;
     /** How many steps change the number of rows. */
     private final int level;
 
@@ -44,6 +45,7 @@ public final class Mapper {
         this.level = Math.toIntExact(
                 plan.steps().stream().filter(PlannedStep::changesRows).count());
         this.fromText = new TextParser[plan.writes().size()][];
+        this.scopes = plan.writes().stream().map(ScopeCheck::of).toArray(ScopeCheck[]::new);
         for (int w = 0; w < fromText.length; w++) {
             List<Output> fields = plan.writes().get(w).fields();
             fromText[w] = new TextParser[fields.size()];
@@ -130,6 +132,10 @@ public final class Mapper {
         @Nullable Object[] values = new Object[outputs.size()];
         for (int i = 0; i < values.length; i++) {
             values[i] = value(row, outputs.get(i), fromText[index][i], unknown, problems);
+        }
+        ScopeCheck scope = scopes[index];
+        if (scope != null) {
+            scope.check(values, problems);
         }
         return new WriteRow(row.position(), row.group(), row.source().number(), values, key(write, values, problems));
     }

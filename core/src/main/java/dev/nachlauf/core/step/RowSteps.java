@@ -30,6 +30,9 @@ final class RowSteps implements RowFlow {
     private final LookupCache lookups;
     private final int level;
     private final int block;
+    /** Whether the key of a row is asked for that is left out. */
+    private final boolean keysOfSkipped;
+
     private final Deque<FlowRow> ready = new ArrayDeque<>();
 
     RowSteps(RowFlow rows, int level, List<PlannedStep> steps, Plan plan, LookupCache lookups) {
@@ -38,6 +41,7 @@ final class RowSteps implements RowFlow {
         this.steps = steps.toArray(PlannedStep[]::new);
         this.names = new SlotNames(plan);
         this.lookups = lookups;
+        this.keysOfSkipped = !plan.replacing().isEmpty();
         this.block = steps.stream().anyMatch(PlannedStep.Lookup.class::isInstance) ? BLOCK : 1;
     }
 
@@ -67,6 +71,7 @@ final class RowSteps implements RowFlow {
                 lookups.run(lookup, goingOn);
             } else {
                 goingOn.forEach(row -> run(row, step));
+                together.forEach(row -> runOnSkipped(row, step));
             }
         }
         ready.addAll(together);
@@ -79,9 +84,23 @@ final class RowSteps implements RowFlow {
 
     private void runAlone(FlowRow row) {
         for (PlannedStep step : steps) {
-            run(row, step);
-            if (row.skipped() != null) {
+            if (row.skipped() == null) {
+                run(row, step);
+            } else if (keysOfSkipped) {
+                runOnSkipped(row, step);
+            } else {
                 return;
+            }
+        }
+    }
+
+    /** What a key may be computed from is made of rows that are left out too, for no record of theirs may be removed. */
+    private void runOnSkipped(FlowRow row, PlannedStep step) {
+        if (keysOfSkipped && row.skipped() != null && step instanceof PlannedStep.Assign assign) {
+            try {
+                row.slots()[assign.slot()] = assign.formula().evaluator().evaluate(row.slots());
+            } catch (BrokenInput | ValueProblem e) {
+                row.slots()[assign.slot()] = BrokenInput.VALUE;
             }
         }
     }

@@ -2,8 +2,8 @@ package dev.nachlauf.core.job;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import dev.nachlauf.core.job.JobDefinition.Limit;
 import dev.nachlauf.core.job.JobDefinition.Value;
+import dev.nachlauf.core.job.Limits.Limit;
 import dev.nachlauf.core.problem.Place;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;

@@ -117,6 +117,7 @@ class LoadPlannerTest {
                 Optional.empty(),
                 false,
                 false,
+                Optional.empty(),
                 List.of(),
                 false);
     }
@@ -156,6 +157,7 @@ class LoadPlannerTest {
                 Optional.empty(),
                 false,
                 false,
+                Optional.empty(),
                 List.of(),
                 false);
         Decided decided = plan(update, row("H-001", 8L, null), NOTHING);

@@ -105,7 +105,7 @@ class StepBalanceTest {
             StepTally.Sums sums = new StepTally(plan).sums();
             rows.forEach(sums::add);
             List<StepCount> steps = sums.counts();
-            Balance balance = new Balance(read, Counts.NONE, new Tally(steps, List.of(), 0, 0, 0), false, 0);
+            Balance balance = new Balance(read, Counts.NONE, new Tally(steps, List.of(), List.of(), 0, 0, 0), false, 0);
             assertThat(balance.gap()).as(one.name + steps).isEmpty();
             assertThat(steps.getFirst().in()).as("readable, %s", one.name).isEqualTo(read - unreadable(rows));
             assertThat(steps.getLast().out()).as("passed, %s", one.name).isEqualTo(count(rows, true));

@@ -40,10 +40,7 @@ final class KeySearch {
      * @param order the columns by which the first record of a key is chosen; empty where that doesn't matter
      */
     String sql(String from, String where, boolean cast, List<String> wanted, List<String> order) {
-        String match = IntStream.range(0, keys.size())
-                .mapToObj(i -> "t." + Sql.name(keys.get(i).name()) + " = "
-                        + (cast ? "k.k" + i + "::" + keys.get(i).castType() : Staging.cast("k.k" + i, keys.get(i))))
-                .collect(Collectors.joining(" AND "));
+        String match = match(cast);
         String columns = IntStream.range(0, wanted.size())
                 .mapToObj(i -> wanted.get(i) + " AS v" + i)
                 .collect(Collectors.joining(", "));
@@ -60,6 +57,14 @@ final class KeySearch {
         return "SELECT x.n, " + names + " FROM (SELECT k.n, " + columns + ", row_number() OVER (PARTITION BY k.n"
                 + sorted + ") AS place FROM " + from + " k JOIN " + table.sqlName() + " t ON " + match
                 + (where.isEmpty() ? "" : " WHERE " + where) + ") x WHERE x.place <= 2";
+    }
+
+    /** Whether a record {@code t} has the key {@code k}. */
+    String match(boolean cast) {
+        return IntStream.range(0, keys.size())
+                .mapToObj(i -> "t." + Sql.name(keys.get(i).name()) + " = "
+                        + (cast ? "k.k" + i + "::" + keys.get(i).castType() : Staging.cast("k.k" + i, keys.get(i))))
+                .collect(Collectors.joining(" AND "));
     }
 
     /** Sets the planner for the question, for the session or for the transaction. */

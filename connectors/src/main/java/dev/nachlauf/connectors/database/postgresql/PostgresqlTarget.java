@@ -7,9 +7,11 @@ import dev.nachlauf.core.system.ChangeSet;
 import dev.nachlauf.core.system.ComparesKeys;
 import dev.nachlauf.core.system.HoldsSession;
 import dev.nachlauf.core.system.Identified;
+import dev.nachlauf.core.system.ListsRecords;
 import dev.nachlauf.core.system.RecordDescription;
 import dev.nachlauf.core.system.ReservesIds;
 import dev.nachlauf.core.system.Respells;
+import dev.nachlauf.core.system.StoredRecord;
 import dev.nachlauf.core.system.Target;
 import dev.nachlauf.core.system.TargetUse;
 import dev.nachlauf.core.system.WritesTogether;
@@ -17,10 +19,11 @@ import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.List;
 import java.util.Set;
+import java.util.function.Consumer;
 
 /** A table that is written by batches: each is one transaction, from the look at the keys to the commit. */
 final class PostgresqlTarget
-        implements Target, ReservesIds, WritesTogether, Respells, ComparesKeys, Identified, HoldsSession {
+        implements Target, ReservesIds, WritesTogether, Respells, ComparesKeys, Identified, HoldsSession, ListsRecords {
     private static final int BATCH_ROWS = 10_000;
     private final Session session;
     private final Connection connection;
@@ -93,6 +96,22 @@ final class PostgresqlTarget
                 connection.rollback();
             }
             search.find(rows, which, found);
+            return true;
+        });
+    }
+
+    @Override
+    public void list(Consumer<StoredRecord> to) {
+        inDatabase(() -> {
+            search.list(to);
+            return true;
+        });
+    }
+
+    @Override
+    public void list(RowBlock rows, int[] which, Consumer<StoredRecord> to) {
+        inDatabase(() -> {
+            search.list(rows, which, to);
             return true;
         });
     }

@@ -12,6 +12,7 @@ import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.List;
+import java.util.function.Consumer;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 
@@ -155,6 +156,30 @@ final class RecordSearch {
         if (search.differs()) {
             KeySearch.set(connection, "LOCAL", KeySearch.BY_INDEX);
         }
+    }
+
+    /** Hands over every record of the table. */
+    void list(Consumer<StoredRecord> to) throws SQLException {
+        list("SELECT " + wanted + " FROM " + table.sqlName() + " t", to);
+    }
+
+    /** Hands over every record that has the key of one of some rows. */
+    void list(RowBlock rows, int[] which, Consumer<StoredRecord> to) throws SQLException {
+        if (which.length == 0) {
+            return;
+        }
+        int write = staging.keys(rows, which);
+        search.set(connection, "LOCAL");
+        list(
+                "SELECT " + wanted + " FROM " + staging.keysTable() + " k JOIN " + table.sqlName() + " t ON "
+                        + search.match(false) + " WHERE k.w = " + write,
+                to);
+        KeySearch.set(connection, "LOCAL", KeySearch.BY_INDEX);
+    }
+
+    private void list(String sql, Consumer<StoredRecord> to) throws SQLException {
+        int width = 1 + staging.ids().size() + staging.fields().size();
+        staging.out(sql, width, (bytes, at) -> to.accept(record.over(bytes, at)));
     }
 
     /** The number of the row for which a record was found stands before it. */

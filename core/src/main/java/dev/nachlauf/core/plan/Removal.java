@@ -1,0 +1,63 @@
+package dev.nachlauf.core.plan;
+
+import dev.nachlauf.core.formula.Formula;
+import dev.nachlauf.core.system.FieldDescription;
+import dev.nachlauf.core.system.TargetUse;
+import java.util.List;
+import java.util.Optional;
+
+/**
+ * What a write that replaces does with records that no row of the source has.
+ *
+ * @param fields the fields of such a record that the run keeps, those of the key among them
+ * @param key the names of the key's fields
+ * @param scope over {@code fields}, one slot for each; only records for which it is true go. Empty for all
+ * @param within fields in which a record must agree with a row of the load to go; empty where it need not
+ * @param deactivated what a record holds from then on; empty where it is removed
+ * @param mayBeEmpty whether a source without rows removes all of them
+ */
+public record Removal(
+        List<FieldDescription> fields,
+        List<String> key,
+        Optional<Formula> scope,
+        List<String> within,
+        List<Set> deactivated,
+        boolean mayBeEmpty) {
+    public Removal {
+        fields = List.copyOf(fields);
+        key = List.copyOf(key);
+        within = List.copyOf(within);
+        deactivated = List.copyOf(deactivated);
+    }
+
+    /** A field, by its place, and the formula of what it holds from then on; that looks at no row. */
+    public record Set(int field, Formula value) {}
+
+    /** The name of its lines in the ledger. */
+    public static String name(String write) {
+        return write + " (gone)";
+    }
+
+    /** The names of the fields. */
+    public List<String> fieldNames() {
+        return fields.stream().map(FieldDescription::name).toList();
+    }
+
+    /** The fields whose values are kept from those who look. */
+    public List<String> sensitiveFields() {
+        return fields.stream()
+                .filter(FieldDescription::sensitive)
+                .map(FieldDescription::name)
+                .toList();
+    }
+
+    /** How the target is used to let records go. */
+    public TargetUse use() {
+        return new TargetUse(key, fieldNames());
+    }
+
+    /** How it is used to list those that could go: all, or by what they have in common with the rows. */
+    public TargetUse listing() {
+        return within.isEmpty() ? use() : new TargetUse(within, fieldNames());
+    }
+}

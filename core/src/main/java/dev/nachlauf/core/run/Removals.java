@@ -1,0 +1,294 @@
+package dev.nachlauf.core.run;
+
+import dev.nachlauf.core.load.Counts;
+import dev.nachlauf.core.load.Outcome;
+import dev.nachlauf.core.load.Tally;
+import dev.nachlauf.core.plan.Plan;
+import dev.nachlauf.core.plan.PlannedStep;
+import dev.nachlauf.core.plan.PlannedWrite;
+import dev.nachlauf.core.plan.Removal;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.record.CellCodec;
+import dev.nachlauf.core.record.RowBlock;
+import dev.nachlauf.core.step.LoadKeys;
+import dev.nachlauf.core.system.Answers;
+import dev.nachlauf.core.system.Cells;
+import dev.nachlauf.core.system.ChangeSet;
+import dev.nachlauf.core.system.StoredRecord;
+import dev.nachlauf.core.system.Target;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.BitSet;
+import java.util.Collections;
+import java.util.Iterator;
+import java.util.List;
+import java.util.Optional;
+import java.util.stream.IntStream;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Plans what becomes of records that the source no longer has. While batches are planned it notes which records their rows
+ * meet, whatever becomes of the rows: those stay. Where the key of a row can't be computed, nobody can tell which record
+ * it means, so a person has to look before anything goes.
+ */
+final class Removals implements AutoCloseable {
+    /** Lines of removals stand behind those of all rows. */
+    private static final long FIRST_POSITION = 1L << 40;
+
+    private final Attempt attempt;
+    private final Plan plan;
+    private final Targets targets;
+    private final int batchRows;
+    private final LoadKeys keys;
+    private final boolean grouped;
+    private final List<Candidates> candidates = new ArrayList<>();
+    private long unsure;
+    private long firstUnsure;
+    private long position = FIRST_POSITION;
+
+    Removals(Attempt attempt, Plan plan, Targets targets, Path scratch, int batchRows) {
+        this.attempt = attempt;
+        this.plan = plan;
+        this.targets = targets;
+        this.batchRows = batchRows;
+        this.keys = new LoadKeys(plan);
+        this.grouped = plan.steps().stream().anyMatch(PlannedStep.Group.class::isInstance);
+        for (PlannedWrite write : plan.replacing()) {
+            Removal removal = write.removal().orElseThrow();
+            Target listing = targets.beside(plan.writes().indexOf(write), removal.listing());
+            candidates.add(new Candidates(write, removal, listing, scratch));
+        }
+    }
+
+    /** Why a plan that replaces is not carried out with so many rows; empty where nothing stands against it. */
+    static Optional<Problem> refused(Plan plan, long rows) {
+        boolean allowed = plan.replacing().stream()
+                .flatMap(write -> write.removal().stream())
+                .allMatch(Removal::mayBeEmpty);
+        return rows > 0 || allowed
+                ? Optional.empty()
+                : Optional.of(Problem.of(
+                        ProblemCode.SOURCE_EMPTY,
+                        "The source has no rows, so all records would go.",
+                        "Look whether it is complete; where that is meant, say empty-source: allow."));
+    }
+
+    /** The rows of a batch meet their records. */
+    void meet(BatchInHand hand) {
+        for (int i = 0; i < candidates.size(); i++) {
+            int write = plan.writes().indexOf(plan.replacing().get(i));
+            Part part = hand.part(write);
+            Candidates of = candidates.get(i);
+            found(write, part, hand, of);
+            notTaken(write, part, hand, of);
+            of.with(
+                    part.changes(),
+                    IntStream.of(part.all())
+                            .filter(place -> hand.goesOn(part.row(place)) && part.takes(part.row(place)))
+                            .toArray());
+        }
+    }
+
+    /** Rows whose key is known: most of them have met their records already. */
+    private void found(int write, Part part, BatchInHand hand, Candidates of) {
+        ChangeSet changes = part.changes();
+        int[] others = IntStream.of(part.all())
+                .filter(place -> {
+                    if (changes.idAt(place) >= 0 && changes.kind(place) != ChangeSet.Kind.INSERT) {
+                        of.meet(changes.kept(), changes.idAt(place));
+                        return false;
+                    }
+                    return changes.kind(place) != ChangeSet.Kind.INSERT;
+                })
+                .toArray();
+        find(write, part.sent(), others, of, place -> hand.batch().sourceRow(part.row(place)));
+    }
+
+    private interface Numbers {
+        long of(int place);
+    }
+
+    private void find(int write, RowBlock rows, int[] which, Candidates of, Numbers numbers) {
+        BitSet met = new BitSet();
+        targets.of(write).find(rows, which, (row, record) -> {
+            of.meet(record.data(), record.idAt());
+            if (met.get(row)) {
+                // where there are two there may be more of the same key
+                unsure(numbers.of(row));
+            }
+            met.set(row);
+        });
+    }
+
+    private void unsure(long row) {
+        firstUnsure = unsure++ == 0 ? row : Math.min(row, firstUnsure);
+    }
+
+    /** Rows that the write doesn't take, because they are skipped or rejected before. */
+    private void notTaken(int write, Part part, BatchInHand hand, Candidates of) {
+        PlannedWrite planned = plan.writes().get(write);
+        Batch batch = hand.batch();
+        Cells cells = targets.of(write).cells();
+        RowBlock.Builder block = new RowBlock.Builder(planned.fields().size(), 16);
+        List<Long> numbers = new ArrayList<>();
+        for (int row = 0; row < batch.size(); row++) {
+            boolean stands = !planned.oncePerGroup() || batch.group(row) == batch.position(row);
+            if (part.place(row) >= 0 || !stands) {
+                continue;
+            }
+            Object[] key = keys.evenIfLeftOut(batch.flow(row), write);
+            if (key != null) {
+                add(block, planned, cells, key);
+                numbers.add(batch.sourceRow(row));
+            } else if (!isOutside(planned, hand, row)) {
+                unsure(batch.sourceRow(row));
+            }
+        }
+        RowBlock rows = block.build();
+        find(write, rows, IntStream.range(0, rows.rows()).toArray(), of, numbers::get);
+    }
+
+    /** A rejected row takes its group along, so nothing is removed within what the group stands for. */
+    private boolean isOutside(PlannedWrite write, BatchInHand hand, int row) {
+        return grouped
+                && hand.isRejected(row)
+                && !write.removal().orElseThrow().within().isEmpty();
+    }
+
+    private static void add(RowBlock.Builder block, PlannedWrite write, Cells cells, Object[] key) {
+        for (int field = 0; field < write.fields().size(); field++) {
+            int part = write.key().indexOf(field);
+            block.add(part < 0 ? null : key[part], cells.fields().get(field));
+        }
+    }
+
+    /** Plans that those go which no row has met, and keeps that in the ledger, behind the batches of the rows. */
+    void plan(LimitGuard guard, Pulse pulse) {
+        if (candidates.isEmpty()) {
+            return;
+        }
+        doubt().ifPresent(guard::hold);
+        int batch = attempt.records().chunks().stream()
+                .mapToInt(Chunk.Head::batch)
+                .max()
+                .orElse(0);
+        for (int i = 0; i < candidates.size(); i++) {
+            int write = plan.writes().size() + i;
+            Removal removal = plan.replacing().get(i).removal().orElseThrow();
+            Iterator<byte[]> gone = candidates.get(i).gone();
+            while (gone.hasNext()) {
+                List<byte[]> some = new ArrayList<>();
+                while (gone.hasNext() && some.size() < batchRows) {
+                    pulse.run();
+                    some.add(gone.next());
+                }
+                Chunk chunk = chunk(++batch, write, removal, some);
+                guard.admit(chunk.head());
+                attempt.records().save(chunk, List.of());
+                attempt.observer().written(guard.counts());
+            }
+        }
+    }
+
+    /** Why a person has to look before anything goes; empty where nothing stands against it. */
+    private Optional<Problem> doubt() {
+        return unsure == 0
+                ? Optional.empty()
+                : Optional.of(
+                        Problem.of(
+                                ProblemCode.REMOVAL_UNSURE,
+                                (unsure == 1
+                                                ? "It can't be told which record row " + firstUnsure + " means"
+                                                : "It can't be told which records " + unsure
+                                                        + " rows mean, the first of them row " + firstUnsure)
+                                        + ", so one that they mean may be among those that go.",
+                                "Look at what is planned to go, then release the run, or correct the rows and start the job again."));
+    }
+
+    private Chunk chunk(int batch, int write, Removal removal, List<byte[]> gone) {
+        Cells cells = targets.of(write).cells();
+        ChangeSet changes = changes(cells, removal, gone);
+        LedgerBlock lines = new LedgerBlock(targets.cells());
+        Answers answers = new Answers(changes);
+        BatchSums sums = new BatchSums(attempt.writes());
+        int count = 0;
+        for (int place = 0; place < gone.size(); place++) {
+            if (changes.kind(place).isChange()) {
+                Outcome outcome = changes.kind(place) == ChangeSet.Kind.DELETE ? Outcome.DELETED : Outcome.UPDATED;
+                sums.outcome(write, outcome);
+                if (outcome == Outcome.UPDATED) {
+                    sums.changed(write, changes.changed(place));
+                }
+                LedgerBlock.Line line = new LedgerBlock.Line(0, position, position, "", 0, outcome, outcome, true, "");
+                lines.add(line, write, changes, answers, place);
+                position++;
+                count++;
+            }
+        }
+        Chunk.Head head = new Chunk.Head(
+                batch,
+                new Chunk.Range(0, 0, 0, count),
+                Counts.NONE,
+                new Tally(List.of(), sums.writes(), sums.removals(), 0, 0, 0),
+                sums.fieldCounts(),
+                Collections.emptySortedMap(),
+                Chunk.State.DONE);
+        return new Chunk(head, lines.pack(), ChunkCodec.packRejects(List.of())).planned();
+    }
+
+    private static ChangeSet changes(Cells cells, Removal removal, List<byte[]> gone) {
+        StoredRecord record = new StoredRecord(cells);
+        int width = removal.fields().size();
+        @Nullable Object[] values = new Object[width];
+        BitSet set = new BitSet();
+        for (Removal.Set one : removal.deactivated()) {
+            values[one.field()] = one.value().evaluator().evaluate(new Object[0]);
+            set.set(one.field());
+        }
+        RowBlock.Builder rows = new RowBlock.Builder(width, gone.size());
+        for (byte[] bytes : gone) {
+            record.over(bytes, 0);
+            for (int field = 0; field < width; field++) {
+                if (set.get(field)) {
+                    rows.add(values[field], cells.fields().get(field));
+                } else {
+                    rows.add(bytes, record.fieldAt(field));
+                }
+            }
+        }
+        ChangeSet changes = new ChangeSet(cells, rows.build());
+        for (int row = 0; row < gone.size(); row++) {
+            record.over(gone.get(row), 0);
+            decide(changes, row, record, set);
+        }
+        return changes;
+    }
+
+    private static void decide(ChangeSet changes, int row, StoredRecord record, BitSet set) {
+        Cells cells = changes.cells();
+        if (set.isEmpty()) {
+            changes.delete(row, record);
+            IntStream.range(0, cells.fields().size()).forEach(field -> changes.change(row, field));
+            return;
+        }
+        RowBlock rows = changes.rows();
+        int[] differing = set.stream()
+                .filter(field -> {
+                    CellCodec codec = cells.fields().get(field);
+                    return !codec.same(rows.data(), rows.at(row, field), record.data(), record.fieldAt(field));
+                })
+                .toArray();
+        if (differing.length == 0) {
+            changes.leave(row, record);
+        } else {
+            changes.update(row, record);
+            IntStream.of(differing).forEach(field -> changes.change(row, field));
+        }
+    }
+
+    @Override
+    public void close() {
+        candidates.forEach(Candidates::close);
+    }
+}
