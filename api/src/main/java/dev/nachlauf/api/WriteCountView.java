@@ -5,6 +5,7 @@ import java.util.List;
 /**
  * A write's part of the balance: {@code taken = inserted + updated + unchanged + deleted + issued + refused}.
  *
+ * @param gone whether its records are those that the source no longer has, so that no row stands behind them
  * @param sensitive those of {@code fields} whose values are kept from those who look
  */
 public record WriteCountView(
@@ -12,6 +13,7 @@ public record WriteCountView(
         String connection,
         String records,
         boolean main,
+        boolean gone,
         long taken,
         long inserted,
         long updated,

@@ -97,6 +97,14 @@ final class Orders {
         return this;
     }
 
+    /** The same job, which removes lines that their order no longer has. */
+    Orders replacingLines() {
+        job = JOB.replace(
+                "action: upsert\n    key: [order_id, line_no]",
+                "action: replace\n    within: [order_id]\n    key: [order_id, line_no]");
+        return this;
+    }
+
     /** The same job, of which the lines go to another system. */
     Orders linesTo(Writes other) {
         job = job.replace("register\n    records: line", "shop\n    records: line");

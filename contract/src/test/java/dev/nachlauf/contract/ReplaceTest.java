@@ -13,10 +13,12 @@ import dev.nachlauf.core.run.RunPolicy.Purpose;
 import dev.nachlauf.core.run.RunResult;
 import dev.nachlauf.core.run.RunState;
 import dev.nachlauf.core.system.Writes;
+import java.io.IOException;
 import java.nio.file.Path;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.LongStream;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -232,6 +234,49 @@ class ReplaceTest {
         assertThat(result.reasons())
                 .extracting(Problem::sentence)
                 .containsExactly("2 records are removed by 1 rows; the job's limit is 1.");
+    }
+
+    @Test
+    void linesThatTheirOrderNoLongerHasGo() throws IOException {
+        MemorySystem shop = new MemorySystem(Orders.ORDER, Orders.LINE);
+        huts = shop;
+        long first = order(shop, "O-1", 1, 2, 3);
+        long second = order(shop, "O-2", 1, 2);
+        order(shop, "O-3", 1);
+        String csv = "no;hut;line;article\nO-1;Fern;1;Rope\nO-1;Fern;4;Lamp\nO-4;Oak;1;Bell\nO-2;Moss;x;Tent\n";
+        new Orders(shop, planned, scratch).replacingLines().load(csv, "", FIRST, new Quiet());
+        RunResult result =
+                new Orders(shop, kept, scratch).replacingLines().release(planned, row -> false, WRITE, new Quiet());
+        assertThat(result.balance().gap()).isEmpty();
+        assertThat(shop.records("line").stream()
+                        .map(line -> line.get("order_id") + "/" + line.get("line_no") + " " + line.get("article"))
+                        .sorted())
+                .as("O-1 loses 2 and 3 and gains 4, O-2 was rejected, O-3 is not in the file, O-4 is new")
+                .containsExactlyInAnyOrder(
+                        first + "/1 Rope",
+                        first + "/4 Lamp",
+                        second + "/1 Old",
+                        second + "/2 Old",
+                        (second + 3) + "/1 Old",
+                        shop.recordsById("order").keySet().stream()
+                                        .max(Long::compare)
+                                        .orElseThrow() + "/1 Bell");
+        assertThat(result.balance().tally().removals().getFirst().deleted()).isEqualTo(2);
+    }
+
+    private static long order(MemorySystem shop, String number, long... lines) {
+        Map<String, Object> order = new LinkedHashMap<>();
+        order.put("order_no", number);
+        order.put("hut", "Old");
+        long id = shop.add("order", order);
+        LongStream.of(lines).forEach(line -> {
+            Map<String, Object> values = new LinkedHashMap<>();
+            values.put("order_id", id);
+            values.put("line_no", line);
+            values.put("article", "Old");
+            shop.add("line", values);
+        });
+        return id;
     }
 
     @Test

@@ -1,9 +1,12 @@
 package dev.nachlauf.contract.target;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
+import dev.nachlauf.core.record.RowBlock;
 import dev.nachlauf.core.system.Answer;
 import dev.nachlauf.core.system.Change;
+import dev.nachlauf.core.system.ListsRecords;
 import dev.nachlauf.core.system.RecordDescription;
 import dev.nachlauf.core.system.Target;
 import dev.nachlauf.core.system.Target.Unit;
@@ -117,6 +120,28 @@ public abstract class TargetContract {
         assertThat(first.same(1, "Hut H-001")).isTrue();
         assertThat(first.same(1, "Hut H-00X")).isFalse();
         assertThat(first.same(2, null)).isFalse();
+    }
+
+    /** Where a target can list, nothing is left out, however many records have one key. */
+    @Test
+    void listsAllRecordsAndThoseOfAKey() {
+        assumeTrue(target instanceof ListsRecords, "the target can't list");
+        load(hut("H-001", 8L), hut("H-002", 8L), hut("H-003", 8L), hut("H-004", 5L));
+        List<Object> all = new ArrayList<>();
+        ((ListsRecords) target).list(record -> all.add(record.value(0)));
+        assertThat(all).containsExactlyInAnyOrder("H-001", "H-002", "H-003", "H-004");
+
+        TargetUse byBeds = new TargetUse(List.of("beds"), List.of("hut_code", "beds"));
+        List<Object> some = new ArrayList<>();
+        try (Target other = system.target(system.describe("hut").orElseThrow(), byBeds)) {
+            RowBlock.Builder rows = new RowBlock.Builder(2, 2);
+            List.of(8L, 9L).forEach(beds -> {
+                rows.text(null);
+                rows.add(beds, other.cells().fields().get(1));
+            });
+            ((ListsRecords) other).list(rows.build(), new int[] {0, 1}, record -> some.add(record.value(0)));
+        }
+        assertThat(some).containsExactlyInAnyOrder("H-001", "H-002", "H-003");
     }
 
     @Test

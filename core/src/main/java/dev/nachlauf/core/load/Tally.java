@@ -40,6 +40,17 @@ public record Tally(
                 refused + other.refused);
     }
 
+    /**
+     * The outcomes of all writes, then those of removals.
+     *
+     * @param main those of the main write, which is all there are where there is one only
+     */
+    public List<Counts> outcomes(Counts main) {
+        List<Counts> all = new ArrayList<>(writes.isEmpty() ? List.of(main) : writes);
+        all.addAll(removals);
+        return all;
+    }
+
     private StepCount step(int index) {
         return index < steps.size() ? steps.get(index) : StepCount.NONE;
     }

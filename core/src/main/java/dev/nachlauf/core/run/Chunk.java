@@ -52,6 +52,13 @@ public record Chunk(Head head, byte[] rows, byte[] rejects) {
             return range.last;
         }
 
+        /** Whether the batch has rejects. */
+        public boolean hasRejects() {
+            return tally.elsewhere() > 0
+                    || counts.rejected() > 0
+                    || tally.outcomes(counts).stream().anyMatch(write -> write.refused() > 0);
+        }
+
         /** The same in another state. */
         public Head in(State other) {
             return new Head(batch, range, counts, tally, fieldCounts, tokens, other);

@@ -78,12 +78,9 @@ final class LimitGuard {
         return new Tally(List.of(), of.writes(), of.removals(), of.elsewhere(), of.sources(), of.refused());
     }
 
-    /** The sum of an outcome over all writes. */
+    /** The sum of an outcome over all writes and removals. */
     private static long of(Counts main, Tally tally, ToLongFunction<Counts> outcome) {
-        long sourced = tally.writes().isEmpty()
-                ? outcome.applyAsLong(main)
-                : tally.writes().stream().mapToLong(outcome).sum();
-        return sourced + tally.removals().stream().mapToLong(outcome).sum();
+        return tally.outcomes(main).stream().mapToLong(outcome).sum();
     }
 
     /** Looks at what is known before the first batch: why nothing is to be written. */

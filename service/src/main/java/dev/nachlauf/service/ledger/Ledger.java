@@ -139,7 +139,7 @@ public class Ledger implements LedgerOfRun {
     private static boolean none(ChunkEntity head, Outcome outcome) {
         Counts reading = head.counts.counts();
         List<StepCount> steps = head.tally.steps();
-        List<Counts> writes = head.tally.writes().isEmpty() ? List.of(reading) : head.tally.writes();
+        List<Counts> writes = head.tally.outcomes(reading);
         return switch (outcome) {
             case INSERTED -> writes.stream().allMatch(write -> write.inserted() == 0);
             case UPDATED -> writes.stream().allMatch(write -> write.updated() == 0);

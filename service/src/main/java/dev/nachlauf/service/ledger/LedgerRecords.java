@@ -104,7 +104,7 @@ final class LedgerRecords implements RunRecords {
         ChunkEntity head = new ChunkEntity(run, stage, chunk.head());
         entities.persist(head);
         entities.persist(new PayloadEntity(head.id, chunk.rows(), chunk.rejects()));
-        if (!hasRejects(chunk.head())) {
+        if (!chunk.head().hasRejects()) {
             return 0;
         }
         return switch (chunk.head().state()) {
@@ -135,7 +135,7 @@ final class LedgerRecords implements RunRecords {
             if (!chunk.isDone()) {
                 chunk.state = ChunkEntity.DONE;
                 sums = sums.settled(chunk.head());
-                visible += hasRejects(chunk.head()) ? publish(payload(chunk.id).rejects) : 0;
+                visible += chunk.head().hasRejects() ? publish(payload(chunk.id).rejects) : 0;
             }
         }
         notes.sums(sums, visible);
@@ -149,10 +149,6 @@ final class LedgerRecords implements RunRecords {
     private RunSums summed() {
         return RunSums.of(
                 heads(entities, run, stage, 0).stream().map(ChunkEntity::head).toList());
-    }
-
-    private static boolean hasRejects(Chunk.Head head) {
-        return head.counts().allRejected() + head.tally().elsewhere() > 0;
     }
 
     /** Makes rejects visible; the answer is how many. */

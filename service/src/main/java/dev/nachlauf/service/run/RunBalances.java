@@ -84,11 +84,19 @@ class RunBalances {
 
     private static List<WriteCountView> writes(RunEntity run, Counts counts, Tally tally) {
         List<WriteCountView> writes = new ArrayList<>();
+        int gone = 0;
         for (Json.RunWrite write : run.knownWrites()) {
-            boolean counted = writes.size() < tally.writes().size();
-            writes.add(write(write, counted ? tally.writes().get(writes.size()) : write.main() ? counts : Counts.NONE));
+            writes.add(write(
+                    write,
+                    write.removal()
+                            ? at(tally.removals(), gone++, Counts.NONE)
+                            : at(tally.writes(), writes.size(), write.main() ? counts : Counts.NONE)));
         }
         return writes;
+    }
+
+    private static Counts at(List<Counts> counts, int index, Counts otherwise) {
+        return index < counts.size() ? counts.get(index) : otherwise;
     }
 
     private static WriteCountView write(Json.RunWrite write, Counts counts) {
@@ -97,6 +105,7 @@ class RunBalances {
                 write.connection(),
                 write.records(),
                 write.main(),
+                write.removal(),
                 counts.taken(),
                 counts.inserted(),
                 counts.updated(),

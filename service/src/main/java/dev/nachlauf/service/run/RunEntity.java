@@ -230,7 +230,8 @@ class RunEntity {
                                 write.records(),
                                 write.keyFields(),
                                 write.fields(),
-                                write.main()))
+                                write.main(),
+                                write.removal()))
                         .toList(),
                 known.size() == 1);
     }

@@ -6,6 +6,7 @@ import dev.nachlauf.core.plan.IdFields;
 import dev.nachlauf.core.plan.Parameters;
 import dev.nachlauf.core.plan.Plan;
 import dev.nachlauf.core.plan.PlannedWrite;
+import dev.nachlauf.core.plan.Removal;
 import dev.nachlauf.core.plan.SensitiveColumns;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
@@ -29,6 +30,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
@@ -189,7 +191,7 @@ class RunGathering {
     }
 
     private static List<Json.RunWrite> writes(Plan plan, IdFields ids, Map<String, @Nullable Object> parameters) {
-        return plan.writes().stream()
+        Stream<Json.RunWrite> writes = plan.writes().stream()
                 .map(write -> new Json.RunWrite(
                         write.name(),
                         JobDefinition.fill(write.connection(), parameters),
@@ -198,8 +200,24 @@ class RunGathering {
                         write.keyNames(),
                         write == plan.main(),
                         write.sensitiveFields(),
-                        ids.fields().get(plan.writes().indexOf(write))))
-                .toList();
+                        ids.fields().get(plan.writes().indexOf(write))));
+        Stream<Json.RunWrite> removals = plan.replacing().stream()
+                .map(write -> removal(
+                        write, write.removal().orElseThrow(), JobDefinition.fill(write.connection(), parameters)));
+        return Stream.concat(writes, removals).toList();
+    }
+
+    private static Json.RunWrite removal(PlannedWrite write, Removal removal, String connection) {
+        return new Json.RunWrite(
+                Removal.name(write.name()),
+                connection,
+                write.target().name(),
+                removal.fieldNames(),
+                removal.key(),
+                false,
+                removal.sensitiveFields(),
+                List.of(),
+                true);
     }
 
     /** What is computed from an id that only a write gives can't be reviewed. */

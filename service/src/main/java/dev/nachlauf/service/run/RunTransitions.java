@@ -142,7 +142,7 @@ public class RunTransitions {
                         entry("now", now)));
         if (met.made() && result.state().isFinal()) {
             queue.ended(run);
-            if (balance.unknown() > 0) {
+            if (isInDoubt(run)) {
                 queue.settleLater(run);
             }
         }

@@ -150,6 +150,7 @@ public final class Json {
      * A write of a run and its fields.
      *
      * @param ids the fields that may hold the id of a record which the run makes
+     * @param removal whether its records are those that the source no longer has
      */
     public record RunWrite(
             String name,
@@ -159,7 +160,8 @@ public final class Json {
             List<String> keyFields,
             boolean main,
             List<String> sensitive,
-            List<String> ids) {
+            List<String> ids,
+            boolean removal) {
         /** Runs of an earlier time knew no marks and no ids, and one connection only. */
         public RunWrite {
             connection = connection == null ? "" : connection;
@@ -167,9 +169,22 @@ public final class Json {
             ids = ids == null ? List.of() : List.copyOf(ids);
         }
 
+        /** A write that takes rows of the source. */
+        public RunWrite(
+                String name,
+                String connection,
+                String records,
+                List<String> fields,
+                List<String> keyFields,
+                boolean main,
+                List<String> sensitive,
+                List<String> ids) {
+            this(name, connection, records, fields, keyFields, main, sensitive, ids, false);
+        }
+
         /** The same write in a connection. */
         public RunWrite at(String other) {
-            return new RunWrite(name, other, records, fields, keyFields, main, sensitive, ids);
+            return new RunWrite(name, other, records, fields, keyFields, main, sensitive, ids, removal);
         }
     }
 

@@ -7,6 +7,7 @@ import dev.nachlauf.api.ProblemView;
 import dev.nachlauf.api.RunView;
 import dev.nachlauf.api.StartRun;
 import dev.nachlauf.api.UndoRun;
+import dev.nachlauf.api.WriteCountView;
 import dev.nachlauf.service.ServiceUnderTest;
 import dev.nachlauf.service.job.Jobs;
 import dev.nachlauf.service.ledger.Ledger;
@@ -186,5 +187,50 @@ class RunActionsTest {
         assertThat(run.balance().deleted()).isEqualTo(2);
         assertThat(ledger(run.id())).containsExactly("1 deleted", "2 deleted", "3 unchanged");
         assertThat(stored()).isEqualTo("H-3 Stone 4");
+    }
+
+    @Test
+    void whatTheSourceNoLongerHasGoesAndComesBack() {
+        save("replace", "code", "{ code: code, name: name, beds: beds }", "  scope: beds < 10");
+        CLUSTER.execute(REGISTER, "INSERT INTO hut (code, name, beds) VALUES ('H-20', 'Large', 20)");
+        RunView run = start(SPRING);
+        assertThat(run.state()).isEqualTo("finished");
+        assertThat(run.balance().balanced()).isTrue();
+        assertThat(run.balance().taken()).isEqualTo(3);
+        assertThat(run.balance().deleted()).as("no row stands behind it").isZero();
+        assertThat(run.balance().writes()).extracting(WriteCountView::write).containsExactly("hut", "hut (gone)");
+        assertThat(run.balance().writes().getLast().gone()).isTrue();
+        assertThat(run.balance().writes().getLast().deleted()).isEqualTo(1);
+        assertThat(ledger(run.id())).containsExactly("1 inserted", "2 updated", "3 updated", "0 deleted");
+        assertThat(stored()).isEqualTo("H-1 Larch 8, H-2 Fern 9 kept, H-20 Large 20, H-3 Stone 5");
+
+        RunView undone = service.settled(service.bean(RunUndoing.class)
+                .start(run.id(), new UndoRun(Map.of(), List.of()), "Perran")
+                .id());
+        assertThat(undone.state()).isEqualTo("finished");
+        assertThat(stored()).isEqualTo("H-2 Old fern 4 kept, H-20 Large 20, H-3 Stone 4, H-9 Nine 9");
+    }
+
+    @Test
+    void whatWouldGoIsHeldByItsLimitAndCanBeLookedAt() {
+        save("replace", "code", "{ code: code, name: name, beds: beds }", "limits: { deleted: 0 }");
+        CLUSTER.execute(REGISTER, "INSERT INTO stay SELECT 'S-1', id, 2 FROM hut WHERE code = 'H-9'");
+        RunView run = start(SPRING);
+        assertThat(run.state()).isEqualTo("held");
+        assertThat(run.reasons())
+                .extracting(ProblemView::sentence)
+                .containsExactly("1 record is removed by 3 rows; the job's limit is 0.");
+        LedgerRowView gone = service.bean(Ledger.class)
+                .page(service.bean(RunViews.class).ledger(run.id()), null, null, 100)
+                .items()
+                .getLast();
+        assertThat(gone.outcome()).isEqualTo("deleted");
+        assertThat(gone.key()).containsExactly("H-9");
+        run = release(run.id());
+        assertThat(run.state()).isEqualTo("finished");
+        assertThat(run.balance().writes().getLast().refused()).isEqualTo(1);
+        assertThat(ledger(run.id()).getLast()).isEqualTo("0 rejected (still-referred-to)");
+        assertThat(stored()).contains("H-9 Nine 9");
+        assertThat(run.openRejects()).isEqualTo(1);
     }
 }

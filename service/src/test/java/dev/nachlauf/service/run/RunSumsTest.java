@@ -15,7 +15,7 @@ import org.junit.jupiter.api.Test;
 class RunSumsTest {
     private static Chunk.Head chunk(int batch, Chunk.State state) {
         Counts counts = new Counts(100, 2, 3, 40, 30, 20, 0, 0, 5, 1);
-        Tally tally = new Tally(List.of(StepCount.NONE), List.of(counts, Counts.NONE), batch, 0, 0);
+        Tally tally = new Tally(List.of(StepCount.NONE), List.of(counts, Counts.NONE), List.of(), batch, 0, 0);
         return new Chunk.Head(
                 batch,
                 new Chunk.Range(batch * 100L, batch * 100L + 99, batch * 100L, 100),

@@ -21,14 +21,24 @@ class StoredJsonTest {
     @Test
     void aTallyKeepsItsNames() {
         Tally tally = new Tally(
-                List.of(new StepCount(4, 3, 1, 0)), List.of(new Counts(10, 1, 2, 3, 4, 5, 6, 7, 8, 9)), 11, 12, 13);
+                List.of(new StepCount(4, 3, 1, 0)),
+                List.of(new Counts(10, 1, 2, 3, 4, 5, 6, 7, 8, 9)),
+                List.of(),
+                11,
+                12,
+                13);
         String text = "{\"steps\":[{\"in\":4,\"out\":3,\"skipped\":1,\"rejected\":0}],\"writes\":[" + COUNTS
                 + "],\"elsewhere\":11,\"sources\":12,\"refused\":13}";
         assertThat(Json.writeTally(tally)).isEqualTo(text);
         assertThat(Json.readTally(text)).isEqualTo(tally);
+        Tally gone = new Tally(List.of(), List.of(), List.of(new Counts(10, 1, 2, 3, 4, 5, 6, 7, 8, 9)), 0, 0, 0);
+        String goneText = "{\"steps\":[],\"writes\":[],\"elsewhere\":0,\"sources\":0,\"refused\":0,\"removals\":["
+                + COUNTS + "]}";
+        assertThat(Json.writeTally(gone)).isEqualTo(goneText);
+        assertThat(Json.readTally(goneText)).isEqualTo(gone);
         assertThat(Json.readTally("{\"steps\":[],\"elsewhere\":1}"))
                 .as("of an earlier version")
-                .isEqualTo(new Tally(List.of(), List.of(), 1, 0, 0));
+                .isEqualTo(new Tally(List.of(), List.of(), List.of(), 1, 0, 0));
     }
 
     @Test
