@@ -65,6 +65,11 @@ public record Plan(
                 .toList();
     }
 
+    /** Whether only one write removes records, so that none goes with another that refers to it. */
+    public boolean removesInOnePlace() {
+        return writes.stream().filter(PlannedWrite::removes).count() == 1;
+    }
+
     /**
      * Whether everything is planned before anything is written: where records are removed, or a limit counts what is
      * changed or removed, people can see all of that while nothing is done yet.

@@ -1,31 +1,23 @@
 package dev.nachlauf.core.run;
 
-import dev.nachlauf.core.load.Counts;
-import dev.nachlauf.core.load.Outcome;
-import dev.nachlauf.core.load.Tally;
 import dev.nachlauf.core.plan.Plan;
 import dev.nachlauf.core.plan.PlannedStep;
 import dev.nachlauf.core.plan.PlannedWrite;
 import dev.nachlauf.core.plan.Removal;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
-import dev.nachlauf.core.record.CellCodec;
 import dev.nachlauf.core.record.RowBlock;
 import dev.nachlauf.core.step.LoadKeys;
-import dev.nachlauf.core.system.Answers;
 import dev.nachlauf.core.system.Cells;
 import dev.nachlauf.core.system.ChangeSet;
-import dev.nachlauf.core.system.StoredRecord;
 import dev.nachlauf.core.system.Target;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.BitSet;
-import java.util.Collections;
 import java.util.Iterator;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.IntStream;
-import org.jspecify.annotations.Nullable;
 
 /**
  * Plans what becomes of records that the source no longer has. While batches are planned it notes which records their rows
@@ -33,25 +25,25 @@ import org.jspecify.annotations.Nullable;
  * it means, so a person has to look before anything goes.
  */
 final class Removals implements AutoCloseable {
-    /** Lines of removals stand behind those of all rows. */
-    private static final long FIRST_POSITION = 1L << 40;
-
     private final Attempt attempt;
     private final Plan plan;
     private final Targets targets;
     private final int batchRows;
+    private final ForbiddenRemovals forbidden;
+    private final RemovalChunks chunks;
     private final LoadKeys keys;
     private final boolean grouped;
     private final List<Candidates> candidates = new ArrayList<>();
     private long unsure;
     private long firstUnsure;
-    private long position = FIRST_POSITION;
 
     Removals(Attempt attempt, Plan plan, Targets targets, Path scratch, int batchRows) {
         this.attempt = attempt;
         this.plan = plan;
         this.targets = targets;
         this.batchRows = batchRows;
+        this.forbidden = new ForbiddenRemovals(plan, targets);
+        this.chunks = new RemovalChunks(attempt.writes(), targets, forbidden);
         this.keys = new LoadKeys(plan);
         this.grouped = plan.steps().stream().anyMatch(PlannedStep.Group.class::isInstance);
         for (PlannedWrite write : plan.replacing()) {
@@ -74,8 +66,9 @@ final class Removals implements AutoCloseable {
                         "Look whether it is complete; where that is meant, say empty-source: allow."));
     }
 
-    /** The rows of a batch meet their records. */
+    /** The rows of a batch meet their records; those are rejected whose records can't go. */
     void meet(BatchInHand hand) {
+        forbidden.refuse(hand);
         for (int i = 0; i < candidates.size(); i++) {
             int write = plan.writes().indexOf(plan.replacing().get(i));
             Part part = hand.part(write);
@@ -183,7 +176,7 @@ final class Removals implements AutoCloseable {
                     pulse.run();
                     some.add(gone.next());
                 }
-                Chunk chunk = chunk(++batch, write, removal, some);
+                Chunk chunk = chunks.chunk(++batch, write, removal, some);
                 guard.admit(chunk.head());
                 attempt.records().save(chunk, List.of());
                 attempt.observer().written(guard.counts());
@@ -204,87 +197,6 @@ final class Removals implements AutoCloseable {
                                                         + " rows mean, the first of them row " + firstUnsure)
                                         + ", so one that they mean may be among those that go.",
                                 "Look at what is planned to go, then release the run, or correct the rows and start the job again."));
-    }
-
-    private Chunk chunk(int batch, int write, Removal removal, List<byte[]> gone) {
-        Cells cells = targets.of(write).cells();
-        ChangeSet changes = changes(cells, removal, gone);
-        LedgerBlock lines = new LedgerBlock(targets.cells());
-        Answers answers = new Answers(changes);
-        BatchSums sums = new BatchSums(attempt.writes());
-        int count = 0;
-        for (int place = 0; place < gone.size(); place++) {
-            if (changes.kind(place).isChange()) {
-                Outcome outcome = changes.kind(place) == ChangeSet.Kind.DELETE ? Outcome.DELETED : Outcome.UPDATED;
-                sums.outcome(write, outcome);
-                if (outcome == Outcome.UPDATED) {
-                    sums.changed(write, changes.changed(place));
-                }
-                LedgerBlock.Line line = new LedgerBlock.Line(0, position, position, "", 0, outcome, outcome, true, "");
-                lines.add(line, write, changes, answers, place);
-                position++;
-                count++;
-            }
-        }
-        Chunk.Head head = new Chunk.Head(
-                batch,
-                new Chunk.Range(0, 0, 0, count),
-                Counts.NONE,
-                new Tally(List.of(), sums.writes(), sums.removals(), 0, 0, 0),
-                sums.fieldCounts(),
-                Collections.emptySortedMap(),
-                Chunk.State.DONE);
-        return new Chunk(head, lines.pack(), ChunkCodec.packRejects(List.of())).planned();
-    }
-
-    private static ChangeSet changes(Cells cells, Removal removal, List<byte[]> gone) {
-        StoredRecord record = new StoredRecord(cells);
-        int width = removal.fields().size();
-        @Nullable Object[] values = new Object[width];
-        BitSet set = new BitSet();
-        for (Removal.Set one : removal.deactivated()) {
-            values[one.field()] = one.value().evaluator().evaluate(new Object[0]);
-            set.set(one.field());
-        }
-        RowBlock.Builder rows = new RowBlock.Builder(width, gone.size());
-        for (byte[] bytes : gone) {
-            record.over(bytes, 0);
-            for (int field = 0; field < width; field++) {
-                if (set.get(field)) {
-                    rows.add(values[field], cells.fields().get(field));
-                } else {
-                    rows.add(bytes, record.fieldAt(field));
-                }
-            }
-        }
-        ChangeSet changes = new ChangeSet(cells, rows.build());
-        for (int row = 0; row < gone.size(); row++) {
-            record.over(gone.get(row), 0);
-            decide(changes, row, record, set);
-        }
-        return changes;
-    }
-
-    private static void decide(ChangeSet changes, int row, StoredRecord record, BitSet set) {
-        Cells cells = changes.cells();
-        if (set.isEmpty()) {
-            changes.delete(row, record);
-            IntStream.range(0, cells.fields().size()).forEach(field -> changes.change(row, field));
-            return;
-        }
-        RowBlock rows = changes.rows();
-        int[] differing = set.stream()
-                .filter(field -> {
-                    CellCodec codec = cells.fields().get(field);
-                    return !codec.same(rows.data(), rows.at(row, field), record.data(), record.fieldAt(field));
-                })
-                .toArray();
-        if (differing.length == 0) {
-            changes.leave(row, record);
-        } else {
-            changes.update(row, record);
-            IntStream.of(differing).forEach(field -> changes.change(row, field));
-        }
     }
 
     @Override

@@ -11,6 +11,7 @@ import dev.nachlauf.api.WriteCountView;
 import dev.nachlauf.service.ServiceUnderTest;
 import dev.nachlauf.service.job.Jobs;
 import dev.nachlauf.service.ledger.Ledger;
+import dev.nachlauf.service.reject.Rejects;
 import dev.nachlauf.standins.postgresql.PrivateCluster;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
@@ -212,9 +213,35 @@ class RunActionsTest {
     }
 
     @Test
+    void whatReferencesForbidIsToldBeforeAnythingGoes() {
+        save("replace", "code", "{ code: code, name: name, beds: beds }", "");
+        CLUSTER.execute(REGISTER, "INSERT INTO hut (code, name, beds) VALUES ('H-8', 'Eight', 8)");
+        CLUSTER.execute(
+                REGISTER,
+                "INSERT INTO stay SELECT n, id, 2 FROM hut, unnest('{S-1,S-2}'::text[]) n WHERE code = 'H-9'");
+        RunView run = service.settled(service.bean(Runs.class)
+                .start(
+                        new StartRun(
+                                job,
+                                service.keep("actions.csv", SPRING.getBytes(StandardCharsets.UTF_8)),
+                                "actions.csv",
+                                Map.of(),
+                                "dry-run"),
+                        "Wenna")
+                .id());
+        assertThat(run.balance().writes().getLast().deleted()).isEqualTo(1);
+        assertThat(run.balance().writes().getLast().refused()).isEqualTo(1);
+        assertThat(service.bean(Rejects.class).list(run.id(), null, null, 100).items())
+                .singleElement()
+                .satisfies(reject -> {
+                    assertThat(reject.key()).isEqualTo("H-9");
+                    assertThat(reject.problems().getFirst().sentence()).isEqualTo("2 records of stay refer to it.");
+                });
+    }
+
+    @Test
     void whatWouldGoIsHeldByItsLimitAndCanBeLookedAt() {
         save("replace", "code", "{ code: code, name: name, beds: beds }", "limits: { deleted: 0 }");
-        CLUSTER.execute(REGISTER, "INSERT INTO stay SELECT 'S-1', id, 2 FROM hut WHERE code = 'H-9'");
         RunView run = start(SPRING);
         assertThat(run.state()).isEqualTo("held");
         assertThat(run.reasons())
@@ -226,6 +253,7 @@ class RunActionsTest {
                 .getLast();
         assertThat(gone.outcome()).isEqualTo("deleted");
         assertThat(gone.key()).containsExactly("H-9");
+        CLUSTER.execute(REGISTER, "INSERT INTO stay SELECT 'S-1', id, 2 FROM hut WHERE code = 'H-9'");
         run = release(run.id());
         assertThat(run.state()).isEqualTo("finished");
         assertThat(run.balance().writes().getLast().refused()).isEqualTo(1);

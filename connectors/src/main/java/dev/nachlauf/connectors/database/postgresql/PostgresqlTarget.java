@@ -1,10 +1,12 @@
 package dev.nachlauf.connectors.database.postgresql;
 
+import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.record.RowBlock;
 import dev.nachlauf.core.system.Answers;
 import dev.nachlauf.core.system.Cells;
 import dev.nachlauf.core.system.ChangeSet;
 import dev.nachlauf.core.system.ComparesKeys;
+import dev.nachlauf.core.system.ForeseesRemovals;
 import dev.nachlauf.core.system.HoldsSession;
 import dev.nachlauf.core.system.Identified;
 import dev.nachlauf.core.system.ListsRecords;
@@ -18,12 +20,21 @@ import dev.nachlauf.core.system.WritesTogether;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import java.util.function.Consumer;
 
 /** A table that is written by batches: each is one transaction, from the look at the keys to the commit. */
 final class PostgresqlTarget
-        implements Target, ReservesIds, WritesTogether, Respells, ComparesKeys, Identified, HoldsSession, ListsRecords {
+        implements Target,
+                ReservesIds,
+                WritesTogether,
+                Respells,
+                ComparesKeys,
+                Identified,
+                HoldsSession,
+                ListsRecords,
+                ForeseesRemovals {
     private static final int BATCH_ROWS = 10_000;
     private final Session session;
     private final Connection connection;
@@ -114,6 +125,11 @@ final class PostgresqlTarget
             search.list(rows, which, to);
             return true;
         });
+    }
+
+    @Override
+    public Map<Integer, List<Problem>> forbidden(ChangeSet changes, int[] removals) {
+        return inDatabase(() -> refusals.forbidden(changes, removals));
     }
 
     @Override

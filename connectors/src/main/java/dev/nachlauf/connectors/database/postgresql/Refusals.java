@@ -49,6 +49,13 @@ final class Refusals {
         return ask(changes, which, false, constraint -> true);
     }
 
+    /** Why records can't go, by the rows that remove them. */
+    Map<Integer, List<Problem>> forbidden(ChangeSet changes, int[] removals) throws SQLException {
+        Map<Integer, List<Problem>> problems = new TreeMap<>();
+        children.ask(staging.changes(changes, removals), false, problems);
+        return problems;
+    }
+
     /** The offenders against constraints that found some before: a file that breaks one rule breaks it all along. */
     Offenders askAgain(ChangeSet changes, int[] which) throws SQLException {
         if (offended.isEmpty() && !children.haveForbidden()) {

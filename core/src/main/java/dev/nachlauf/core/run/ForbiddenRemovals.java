@@ -1,0 +1,43 @@
+package dev.nachlauf.core.run;
+
+import dev.nachlauf.core.plan.Plan;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.system.ChangeSet;
+import dev.nachlauf.core.system.ForeseesRemovals;
+import java.util.List;
+import java.util.Map;
+
+/**
+ * What a plan knows of records that can't go because others refer to them. Where several writes remove records, those that
+ * refer may go as well, so only writing can tell.
+ */
+final class ForbiddenRemovals {
+    private final Plan plan;
+    private final Targets targets;
+
+    ForbiddenRemovals(Plan plan, Targets targets) {
+        this.plan = plan;
+        this.targets = targets;
+    }
+
+    /** The rows of a batch are rejected whose records can't go. */
+    void refuse(BatchInHand hand) {
+        for (int w = 0; w < hand.writes(); w++) {
+            int write = w;
+            Part part = hand.part(write);
+            of(write, part.changes(), hand.changing(write))
+                    .forEach((place, problems) -> hand.refuse(write, part.row(place), problems));
+        }
+        if (!plan.isSimple()) {
+            hand.refuseGroups();
+        }
+    }
+
+    /** Why records can't go that these rows of a set change, by row. */
+    Map<Integer, List<Problem>> of(int write, ChangeSet changes, int[] changing) {
+        int[] deletes = plan.removesInOnePlace() ? changes.rows(ChangeSet.Kind.DELETE, changing) : new int[0];
+        return deletes.length > 0 && targets.of(write) instanceof ForeseesRemovals foresees
+                ? foresees.forbidden(changes, deletes)
+                : Map.of();
+    }
+}
