@@ -66,12 +66,17 @@ final class Workbooks {
         }
         write(folder.resolve("spring-list-2026-corrected.xlsx"), later, corrected());
         Map<String, String> tariffs = new LinkedHashMap<>();
-        tariffs.put("Tariffs", tariffs());
+        tariffs.put("Tariffs", tariffs(false));
         Workbook.write(folder.resolve("tariffs-2026.xlsx"), tariffs);
+        tariffs.put("Tariffs", tariffs(true));
+        Workbook.write(folder.resolve("tariffs-2026-revised.xlsx"), tariffs);
     }
 
-    /** Members, guests and youths in summer and winter; a hut without a winter room has no winter prices. */
-    private static String tariffs() {
+    /**
+     * Members, guests and youths in summer and winter; a hut without a winter room has no winter prices. A later list has
+     * another price for members, no prices for youths in one hut, and leaves three huts out.
+     */
+    private static String tariffs(boolean revised) {
         Random random = new Random(11);
         StringBuilder xml = new StringBuilder(Workbook.HEAD)
                 .append("<worksheet xmlns=\"").append(Workbook.MAIN).append("\"><sheetData>")
@@ -82,13 +87,13 @@ final class Workbooks {
             xml.append(text(address(i, 3), i % 2 == 1 ? "summer" : "winter"));
         }
         xml.append("</row>");
-        for (int n = 1; n <= 60; n++) {
+        for (int n = 1; n <= (revised ? 57 : 60); n++) {
             int row = n + 3;
             String code = n == 33 ? "H-901" : "H-%03d".formatted(n * 4 % 40 == 0 ? n * 4 - 1 : n * 4);
             xml.append("<row r=\"").append(row).append("\">").append(text(address(0, row), code));
             boolean winter = random.nextInt(3) == 0;
-            int member = 16 + random.nextInt(20);
-            for (int i = 1; i <= 6; i++) {
+            int member = 16 + random.nextInt(20) + (revised && n == 5 ? 2 : 0);
+            for (int i = 1; i <= (revised && n == 20 ? 4 : 6); i++) {
                 int price = i < 3 ? member : i < 5 ? member + 10 : member - 6;
                 if (n == 12 && i == 3) {
                     xml.append(text(address(i, row), "on request"));

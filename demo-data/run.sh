@@ -62,6 +62,13 @@ load() {
   [ "$status" -eq 0 ] || [ "$status" -eq 3 ] || fail "The demo's run failed (status $status)."
 }
 
+# A run that a limit holds ends with status 1, and waits for a decision.
+held() {
+  local status=0
+  "$TOP/nachlauf" run start "$@" --follow || status=$?
+  [ "$status" -eq 1 ] || fail "The demo's run was to be held (status $status)."
+}
+
 count() {
   sql register -At -c "SELECT count(*) FROM $1"
 }

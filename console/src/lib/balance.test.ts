@@ -1,4 +1,4 @@
-import { describe, expect, it } from 'vitest';
+import { changesOf, describe, expect, it } from 'vitest';
 import type { BalanceView } from '../api/client';
 import { allRejected, busySteps, changed, outcomeParts, readingParts, sum, targets, writingParts } from './balance';
 
@@ -58,6 +58,7 @@ describe('the parts of a balance', () => {
         connection: 'register',
         records: 'order',
         main: true,
+        gone: false,
         taken: 3,
         inserted: 2,
         updated: 1,
@@ -70,5 +71,9 @@ describe('the parts of a balance', () => {
     expect(changed(whole)).toBe(9);
     const sign = { ...write, connection: 'paint-shop', records: 'sign' };
     expect(targets([write, { ...write, records: 'line' }, sign])).toBe('register order, line, paint-shop sign');
+    const gone = { ...write, write: 'order (gone)', main: false, gone: true, inserted: 0, updated: 0, deleted: 4 };
+    expect(targets([write, gone]), 'what goes is no other target').toBe('register order');
+    const replaced = { ...balance, writes: [write, gone] };
+    expect(changesOf(replaced)).toBe('2 new records, 1 changed record and 4 removed records');
   });
 });

@@ -78,6 +78,7 @@ export function sum(parts: Part[], print: (value: number) => string): string {
 /** Where a run writes; a connection is named again only where it changes. */
 export function targets(writes: WriteCountView[]): string {
   return writes
-    .map((write, i) => (write.connection === writes[i - 1]?.connection ? '' : `${write.connection} `) + write.records)
+    .filter((write) => !write.gone)
+    .map((write, i, all) => (write.connection === all[i - 1]?.connection ? '' : `${write.connection} `) + write.records)
     .join(', ');
 }

@@ -14,7 +14,8 @@ export function bySourceRow(rejects: Reject[]): Reject[][] {
   const rows: Reject[][] = [];
   for (const reject of rejects) {
     const last = rows[rows.length - 1];
-    if (last?.[0]?.row === reject.row) {
+    // a record that the source no longer has stands for itself
+    if (reject.row > 0 && last?.[0]?.row === reject.row) {
       last.push(reject);
     } else {
       rows.push([reject]);

@@ -90,9 +90,9 @@ function OneOutcome({ run, outcome, alone }: { run: RunView; outcome: string; al
               <td className="top">
                 <Changes row={row} keyFields={keyFields(run, row)} />
               </td>
-              <td className="number top">{number(row.row)}</td>
+              <td className="number top">{row.row > 0 && number(row.row)}</td>
               <td className="top">{row.source}</td>
-              <td className="number top">{number(row.line)}</td>
+              <td className="number top">{row.row > 0 && number(row.line)}</td>
             </tr>
           ))}
         </tbody>
@@ -130,7 +130,8 @@ function LeaveOut({ run, row }: { run: string; row: LedgerRowView }) {
   const may = useMay('run');
   // what was ticked shows at once, and what the service says as soon as that is known
   const leftOut = leaveOut.isPending ? leaveOut.variables.leftOut : row.leftOut;
-  const planned = CHANGES.includes(row.outcome) || row.outcome === 'unchanged';
+  // a record that the source no longer has is no row that could be left out
+  const planned = row.row > 0 && (CHANGES.includes(row.outcome) || row.outcome === 'unchanged');
   return (
     planned && (
       <Form.Check

@@ -10,6 +10,7 @@ const order = {
     connection: 'register',
     records: 'supply_order',
     main: true,
+    gone: false,
     taken: 178,
     inserted: 170,
     updated: 4,

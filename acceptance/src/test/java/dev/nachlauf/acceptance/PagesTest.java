@@ -7,7 +7,6 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
-import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 
@@ -34,15 +33,16 @@ class PagesTest {
     }
 
     /** A page that counts runs has an installation of its own; what stands in its SQL happens there. */
-    @Test
-    void thePageAboutGoingBackIsTrue() throws IOException {
-        try (Installation own = Installation.own("goingback")) {
+    @ParameterizedTest
+    @ValueSource(strings = {"going-back", "actions"})
+    void whatAPageDoesStepByStepIsTrue(String name) throws IOException {
+        try (Installation own = Installation.own(name.replace("-", ""))) {
             own.loadDemo();
             String list = Installation.TOP
                     .resolve("demo-data/files/spring-list-2026.xlsx")
                     .toString();
             own.client("run", "start", "hut-list", "--follow", "--file", list);
-            follow("going-back", own);
+            follow(name, own);
         }
     }
 

@@ -40,4 +40,12 @@ public record BalanceView(
     public long allRejected() {
         return rejected + refused + elsewhere;
     }
+
+    /** Records that the source no longer has, and that can't go; no row stands behind them. */
+    public long kept() {
+        return writes.stream()
+                .filter(WriteCountView::gone)
+                .mapToLong(WriteCountView::refused)
+                .sum();
+    }
 }

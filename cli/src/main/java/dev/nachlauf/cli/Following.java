@@ -62,7 +62,7 @@ final class Following {
         if (!run.state().equals("finished")) {
             return ExitStatus.REFUSED;
         }
-        return run.balance().allRejected() > 0 ? ExitStatus.REJECTS : ExitStatus.WELL;
+        return run.balance().allRejected() + run.balance().kept() > 0 ? ExitStatus.REJECTS : ExitStatus.WELL;
     }
 
     private static boolean isHeldAsAsked(RunView run) {

@@ -6,6 +6,7 @@ import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
 import java.util.function.Function;
+import java.util.function.ToLongFunction;
 import org.jspecify.annotations.Nullable;
 
 /** Prints what a command found: tables for people, JSON for scripts; never anything else on standard output. */
@@ -69,6 +70,11 @@ final class Output {
 
         static <T> Column<T> number(String head, Function<T, @Nullable Object> value) {
             return new Column<>(head, true, value);
+        }
+
+        /** The number of a row of the source; nothing for a record that the source no longer has. */
+        static <T> Column<T> row(ToLongFunction<T> row) {
+            return number("row", value -> row.applyAsLong(value) == 0 ? null : row.applyAsLong(value));
         }
     }
 

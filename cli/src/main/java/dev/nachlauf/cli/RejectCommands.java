@@ -50,7 +50,7 @@ final class RejectCommands extends Group {
                             "There are no rejects.",
                             List.of(
                                     Column.number("run", made -> made.getFirst().run()),
-                                    Column.number("row", made -> made.getFirst().row()),
+                                    Column.row(made -> made.getFirst().row()),
                                     Column.text("place", made -> made.getFirst().place()),
                                     Column.text("key", All::keys),
                                     Column.text("reason", made -> reasons(made, " "))));
@@ -62,7 +62,7 @@ final class RejectCommands extends Group {
             List<List<RejectView>> rows = new ArrayList<>();
             for (RejectView reject : rejects) {
                 RejectView last = rows.isEmpty() ? null : rows.getLast().getFirst();
-                if (last == null || last.run() != reject.run() || last.row() != reject.row()) {
+                if (last == null || last.run() != reject.run() || last.row() != reject.row() || reject.row() == 0) {
                     rows.add(new ArrayList<>());
                 }
                 rows.getLast().add(reject);

@@ -182,7 +182,7 @@ final class RunCommands extends Group {
                             service().list(path, LedgerRowView.class, limit),
                             "The ledger has no such lines.",
                             List.of(
-                                    Column.number("row", LedgerRowView::row),
+                                    Column.row(LedgerRowView::row),
                                     Column.text("source", LedgerRowView::source),
                                     Column.number("line", LedgerRowView::line),
                                     Column.text("outcome", LedgerRowView::outcome),

@@ -38,7 +38,7 @@ final class RunText {
             lines.addAll(samples.of(run));
         }
         decisions(run, lines);
-        if (run.balance().allRejected() > 0) {
+        if (run.balance().allRejected() + run.balance().kept() > 0) {
             lines.add("see why: nachlauf rejects list --run " + run.id());
         }
         return lines;
@@ -81,7 +81,9 @@ final class RunText {
     private static String targets(RunView run) {
         StringBuilder text = new StringBuilder();
         String last = "";
-        for (WriteCountView write : run.balance().writes()) {
+        for (WriteCountView write : run.balance().writes().stream()
+                .filter(one -> !one.gone())
+                .toList()) {
             text.append(text.isEmpty() ? "" : ", ");
             text.append(write.connection().equals(last) ? "" : write.connection() + " ");
             text.append(write.records());

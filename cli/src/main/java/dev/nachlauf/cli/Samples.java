@@ -2,8 +2,10 @@ package dev.nachlauf.cli;
 
 import dev.nachlauf.api.LedgerRowView;
 import dev.nachlauf.api.RunView;
+import dev.nachlauf.api.WriteCountView;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.function.ToLongFunction;
 
 /** Some of the records that a run plans to change, so that people see more than counts. */
 final class Samples {
@@ -18,13 +20,14 @@ final class Samples {
     /** A few lines for each outcome that changes a record. */
     List<String> of(RunView run) {
         List<String> lines = new ArrayList<>();
-        add(run, "inserted", run.balance().inserted(), lines);
-        add(run, "updated", run.balance().updated(), lines);
-        add(run, "deleted", run.balance().deleted(), lines);
+        add(run, "inserted", WriteCountView::inserted, lines);
+        add(run, "updated", WriteCountView::updated, lines);
+        add(run, "deleted", WriteCountView::deleted, lines);
         return lines;
     }
 
-    private void add(RunView run, String outcome, long count, List<String> lines) {
+    private void add(RunView run, String outcome, ToLongFunction<WriteCountView> of, List<String> lines) {
+        long count = run.balance().writes().stream().mapToLong(of).sum();
         if (count == 0) {
             return;
         }

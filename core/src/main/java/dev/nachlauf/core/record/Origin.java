@@ -13,6 +13,9 @@ import java.util.Map;
  * @param addresses of fields by name, where they are others in this part of the source than in its first part
  */
 public record Origin(String file, String sheet, long line, String path, Map<String, String> addresses) {
+    /** That of a record that the source no longer has. */
+    public static final Origin NOWHERE = line("", 0);
+
     /** A place in a source whose parts are alike. */
     public Origin(String file, String sheet, long line, String path) {
         this(file, sheet, line, path, Map.of());
@@ -30,6 +33,9 @@ public record Origin(String file, String sheet, long line, String path, Map<Stri
 
     /** The row's place for people. */
     public String text() {
+        if (equals(NOWHERE)) {
+            return "not in the source";
+        }
         if (!sheet.isEmpty()) {
             return file + ", " + sheet + ", row " + line;
         }

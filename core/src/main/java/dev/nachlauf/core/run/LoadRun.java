@@ -223,7 +223,7 @@ public final class LoadRun {
         try (BatchReader batches =
                         new BatchReader(plan, first.cells(), rows().open(plan), survey.repeats(), done(), batchRows);
                 Targets second = several ? first.another() : first;
-                Removals removals = new Removals(attempt, plan, first, scratch, batchRows)) {
+                Removals removals = new Removals(attempt, plan, first, finder, scratch, batchRows)) {
             List<BatchWriter> writers = new ArrayList<>();
             writers.add(writer(first, guard, removals));
             if (several) {

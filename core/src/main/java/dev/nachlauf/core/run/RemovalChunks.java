@@ -86,7 +86,7 @@ final class RemovalChunks {
         Object[] key = cells.key().stream()
                 .map(field -> String.valueOf(changes.before(place, field)))
                 .toArray();
-        return new Reject(0, position, 1, Origin.line("", 0), LoadPlanner.shown(key), List.of(), why);
+        return new Reject(0, position, 1, Origin.NOWHERE, LoadPlanner.shown(key), List.of(), why);
     }
 
     private static ChangeSet changes(Cells cells, Removal removal, List<byte[]> gone) {

@@ -7,7 +7,8 @@ import dev.nachlauf.core.plan.Removal;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.record.RowBlock;
-import dev.nachlauf.core.step.LoadKeys;
+import dev.nachlauf.core.step.FlowRow;
+import dev.nachlauf.core.step.RecordFinder;
 import dev.nachlauf.core.system.Cells;
 import dev.nachlauf.core.system.ChangeSet;
 import dev.nachlauf.core.system.Target;
@@ -31,20 +32,20 @@ final class Removals implements AutoCloseable {
     private final int batchRows;
     private final ForbiddenRemovals forbidden;
     private final RemovalChunks chunks;
-    private final LoadKeys keys;
+    private final RowKeys keys;
     private final boolean grouped;
     private final List<Candidates> candidates = new ArrayList<>();
     private long unsure;
     private long firstUnsure;
 
-    Removals(Attempt attempt, Plan plan, Targets targets, Path scratch, int batchRows) {
+    Removals(Attempt attempt, Plan plan, Targets targets, RecordFinder finder, Path scratch, int batchRows) {
         this.attempt = attempt;
         this.plan = plan;
         this.targets = targets;
         this.batchRows = batchRows;
         this.forbidden = new ForbiddenRemovals(plan, targets);
         this.chunks = new RemovalChunks(attempt.writes(), targets, forbidden);
-        this.keys = new LoadKeys(plan);
+        this.keys = new RowKeys(finder);
         this.grouped = plan.steps().stream().anyMatch(PlannedStep.Group.class::isInstance);
         for (PlannedWrite write : plan.replacing()) {
             Removal removal = write.removal().orElseThrow();
@@ -124,18 +125,27 @@ final class Removals implements AutoCloseable {
         Batch batch = hand.batch();
         Cells cells = targets.of(write).cells();
         RowBlock.Builder block = new RowBlock.Builder(planned.fields().size(), 16);
+        int[] others = IntStream.range(0, batch.size())
+                .filter(row ->
+                        part.place(row) < 0 && (!planned.oncePerGroup() || batch.group(row) == batch.position(row)))
+                .toArray();
+        List<FlowRow> flow = IntStream.of(others).mapToObj(batch::flow).toList();
+        List<RowKeys.Meant> meant = keys.of(planned, flow);
         List<Long> numbers = new ArrayList<>();
-        for (int row = 0; row < batch.size(); row++) {
-            boolean stands = !planned.oncePerGroup() || batch.group(row) == batch.position(row);
-            if (part.place(row) >= 0 || !stands) {
-                continue;
-            }
-            Object[] key = keys.evenIfLeftOut(batch.flow(row), write);
-            if (key != null) {
-                add(block, planned, cells, key);
-                numbers.add(batch.sourceRow(row));
-            } else if (!isOutside(planned, hand, row)) {
-                unsure(batch.sourceRow(row));
+        for (int i = 0; i < others.length; i++) {
+            switch (meant.get(i)) {
+                case RowKeys.Meant.Key key -> {
+                    add(block, planned, cells, key.parts());
+                    numbers.add(batch.sourceRow(others[i]));
+                }
+                case RowKeys.Meant.NoRecord ignored -> {
+                    // nothing to protect
+                }
+                case RowKeys.Meant.Unsure ignored -> {
+                    if (!isOutside(planned, hand, others[i])) {
+                        unsure(batch.sourceRow(others[i]));
+                    }
+                }
             }
         }
         RowBlock rows = block.build();

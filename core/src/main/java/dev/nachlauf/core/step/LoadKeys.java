@@ -55,17 +55,12 @@ public final class LoadKeys {
                 : null;
     }
 
-    /** The parts of a row's key, whether or not the write takes the row; null where one can't be computed from the row. */
-    public Object @Nullable [] evenIfLeftOut(FlowRow row, int index) {
-        PlannedWrite write = plan.writes().get(index);
+    /** A part of a row's key, whether or not the write takes the row; null where it can't be computed from the row. */
+    public static @Nullable Object part(FlowRow row, Output output) {
         List<Object> parts = new ArrayList<>();
-        for (int field : write.key()) {
-            Output output = write.fields().get(field);
-            if (!(output.source() instanceof Source.Of of) || !add(row, output, of.formula(), parts)) {
-                return null;
-            }
-        }
-        return parts.toArray();
+        return output.source() instanceof Source.Of of && add(row, output, of.formula(), parts)
+                ? parts.getFirst()
+                : null;
     }
 
     /** Whether all parts of a write's key are computed from the row alone. */
