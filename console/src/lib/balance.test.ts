@@ -1,6 +1,16 @@
-import { changesOf, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import type { BalanceView } from '../api/client';
-import { allRejected, busySteps, changed, outcomeParts, readingParts, sum, targets, writingParts } from './balance';
+import {
+  allRejected,
+  busySteps,
+  changed,
+  changesOf,
+  outcomeParts,
+  readingParts,
+  sum,
+  targets,
+  writingParts,
+} from './balance';
 
 const balance: BalanceView = {
   read: 254,

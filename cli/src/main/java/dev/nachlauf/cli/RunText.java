@@ -81,9 +81,8 @@ final class RunText {
     private static String targets(RunView run) {
         StringBuilder text = new StringBuilder();
         String last = "";
-        for (WriteCountView write : run.balance().writes().stream()
-                .filter(one -> !one.gone())
-                .toList()) {
+        for (WriteCountView write :
+                run.balance().writes().stream().filter(one -> !one.gone()).toList()) {
             text.append(text.isEmpty() ? "" : ", ");
             text.append(write.connection().equals(last) ? "" : write.connection() + " ");
             text.append(write.records());
