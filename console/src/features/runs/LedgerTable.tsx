@@ -148,23 +148,23 @@ function keyFields(run: RunView, row: LedgerRowView): string[] {
   return run.balance.writes.find((write) => write.write === row.write)?.keyFields ?? run.keyFields;
 }
 
-/** A new record's key stands in front already. */
+/** The key of what is new or goes stands in front already. */
 function Changes({ row, keyFields }: { row: LedgerRowView; keyFields: string[] }) {
   const inserted = row.outcome === 'inserted';
+  const deleted = row.outcome === 'deleted';
+  const says = (change: LedgerRowView['changes'][number]) =>
+    (!inserted && !deleted) || ((change.after ?? change.before) !== undefined && !keyFields.includes(change.field));
   return (
     <div className="raw">
       {row.note && <span className="soft">{row.note}</span>}
       {row.changes
-        .filter((change) => !inserted || (change.after !== undefined && !keyFields.includes(change.field)))
+        .filter(says)
         .map((change) => (
           <span key={change.field}>
             <span className="mono soft">{change.field}</span>{' '}
-            {!inserted && (
-              <>
-                <span className="old">{change.before ?? '(empty)'}</span> <span className="soft">→</span>{' '}
-              </>
-            )}
-            <span className="new">{change.after ?? '(empty)'}</span>
+            {!inserted && <span className="old">{change.before ?? '(empty)'}</span>}
+            {!inserted && !deleted && <span className="soft"> → </span>}
+            {!deleted && <span className="new">{change.after ?? '(empty)'}</span>}
           </span>
         ))}
     </div>

@@ -72,9 +72,9 @@ final class Output {
             return new Column<>(head, true, value);
         }
 
-        /** The number of a row of the source; nothing for a record that the source no longer has. */
-        static <T> Column<T> row(ToLongFunction<T> row) {
-            return number("row", value -> row.applyAsLong(value) == 0 ? null : row.applyAsLong(value));
+        /** A place that is counted from 1; nothing for what the source no longer has. */
+        static <T> Column<T> place(String head, ToLongFunction<T> place) {
+            return number(head, value -> place.applyAsLong(value) == 0 ? null : place.applyAsLong(value));
         }
     }
 

@@ -50,7 +50,7 @@ final class RejectCommands extends Group {
                             "There are no rejects.",
                             List.of(
                                     Column.number("run", made -> made.getFirst().run()),
-                                    Column.row(made -> made.getFirst().row()),
+                                    Column.place("row", made -> made.getFirst().row()),
                                     Column.text("place", made -> made.getFirst().place()),
                                     Column.text("key", All::keys),
                                     Column.text("reason", made -> reasons(made, " "))));

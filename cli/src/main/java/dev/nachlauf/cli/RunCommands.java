@@ -2,6 +2,7 @@ package dev.nachlauf.cli;
 
 import dev.nachlauf.api.FileView;
 import dev.nachlauf.api.LedgerRowView;
+import dev.nachlauf.api.LedgerRowView.FieldChange;
 import dev.nachlauf.api.RunLine;
 import dev.nachlauf.api.RunView;
 import dev.nachlauf.api.StartRun;
@@ -12,6 +13,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.ArgGroup;
@@ -182,9 +184,9 @@ final class RunCommands extends Group {
                             service().list(path, LedgerRowView.class, limit),
                             "The ledger has no such lines.",
                             List.of(
-                                    Column.row(LedgerRowView::row),
+                                    Column.place("row", LedgerRowView::row),
                                     Column.text("source", LedgerRowView::source),
-                                    Column.number("line", LedgerRowView::line),
+                                    Column.place("line", LedgerRowView::line),
                                     Column.text("outcome", LedgerRowView::outcome),
                                     Column.text("key", row -> String.join(" · ", row.key())),
                                     Column.text("changes", RunCommands::changes)));
@@ -209,17 +211,23 @@ final class RunCommands extends Group {
         if (!row.note().isEmpty()) {
             parts.add(row.note());
         }
-        if (row.outcome().equals("inserted")) {
-            parts.add(row.changes().stream()
-                    .filter(change -> change.after() != null)
-                    .map(change -> change.field() + " " + change.after())
-                    .collect(Collectors.joining(", ")));
-        } else {
-            row.changes()
-                    .forEach(change -> parts.add(change.field() + " "
-                            + Objects.requireNonNullElse(change.before(), "(empty)") + " → "
-                            + Objects.requireNonNullElse(change.after(), "(empty)")));
+        switch (row.outcome()) {
+            case "inserted" -> parts.add(held(row, FieldChange::after));
+            case "deleted" -> parts.add("was " + held(row, FieldChange::before));
+            default ->
+                row.changes()
+                        .forEach(change -> parts.add(change.field() + " "
+                                + Objects.requireNonNullElse(change.before(), "(empty)") + " → "
+                                + Objects.requireNonNullElse(change.after(), "(empty)")));
         }
         return String.join(", ", parts);
+    }
+
+    /** What a record holds or held, without what is empty. */
+    private static String held(LedgerRowView row, Function<FieldChange, @Nullable String> of) {
+        return row.changes().stream()
+                .filter(change -> of.apply(change) != null)
+                .map(change -> change.field() + " " + of.apply(change))
+                .collect(Collectors.joining(", "));
     }
 }

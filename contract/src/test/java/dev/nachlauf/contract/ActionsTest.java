@@ -153,7 +153,7 @@ class ActionsTest {
         result = load.run(ROWS, "limits: { updated: 1 }", first, new Quiet());
         assertThat(result.state()).isEqualTo(RunState.HELD);
         assertThat(result.reasons().getFirst().sentence())
-                .isEqualTo("2 records are changed by 3 rows; the job's limit is 1.");
+                .isEqualTo("2 records would be changed; the job's limit is 1.");
         assertThat(huts.records()).contains(hut("H-2", "Fern", 4), hut("H-3", "Stone", 4));
 
         kept = new Kept();
@@ -173,7 +173,7 @@ class ActionsTest {
                         .run(both, "limits: { deleted: 50% }", first, new Quiet())
                         .reasons())
                 .extracting(problem -> problem.sentence())
-                .containsExactly("2 records are removed by 2 rows; the job's limit is 50 %.");
+                .containsExactly("2 records would be removed by 2 rows; the job's limit is 50 %.");
         huts.change("hut_code", "H-2", "beds", 5L);
         kept = new Kept();
         RunResult result =

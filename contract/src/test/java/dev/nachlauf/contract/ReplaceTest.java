@@ -233,7 +233,7 @@ class ReplaceTest {
         assertThat(result.state()).isEqualTo(RunState.HELD);
         assertThat(result.reasons())
                 .extracting(Problem::sentence)
-                .containsExactly("2 records are removed by 1 rows; the job's limit is 1.");
+                .containsExactly("2 records would be removed; the job's limit is 1.");
     }
 
     @Test

@@ -93,8 +93,9 @@ final class LimitGuard {
         if (!policy.beyondLimit() && limit.isPresent() && limit.get().crossed(records, rows)) {
             crossed = Problem.of(
                     ProblemCode.LIMIT_CROSSED,
-                    (records == 1 ? "1 record is " : records + " records are ") + word + " by " + rows
-                            + " rows; the job's limit is " + limit.get().text() + ".",
+                    (records == 1 ? "1 record" : records + " records") + " would be " + word
+                            + (limit.get() instanceof Limit.Percent ? " by " + rows + " rows" : "")
+                            + "; the job's limit is " + limit.get().text() + ".",
                     "Look at what is planned, then release the run beyond the limit, or discard it.");
         }
     }

@@ -135,7 +135,7 @@ class RunActionsTest {
         assertThat(run.planned()).isTrue();
         assertThat(run.reasons())
                 .extracting(ProblemView::sentence)
-                .containsExactly("2 records are changed by 3 rows; the job's limit is 1.");
+                .containsExactly("2 records would be changed; the job's limit is 1.");
         assertThat(run.balance().updated()).as("everything is planned").isEqualTo(2);
         assertThat(stored()).isEqualTo("H-2 Old fern 4 kept, H-3 Stone 4, H-9 Nine 9");
 
@@ -183,7 +183,7 @@ class RunActionsTest {
         assertThat(run.state()).isEqualTo("held");
         assertThat(run.reasons())
                 .extracting(ProblemView::sentence)
-                .containsExactly("2 records are removed by 3 rows; the job's limit is 50 %.");
+                .containsExactly("2 records would be removed by 3 rows; the job's limit is 50 %.");
         run = release(run.id());
         assertThat(run.balance().deleted()).isEqualTo(2);
         assertThat(ledger(run.id())).containsExactly("1 deleted", "2 deleted", "3 unchanged");
@@ -246,7 +246,7 @@ class RunActionsTest {
         assertThat(run.state()).isEqualTo("held");
         assertThat(run.reasons())
                 .extracting(ProblemView::sentence)
-                .containsExactly("1 record is removed by 3 rows; the job's limit is 0.");
+                .containsExactly("1 record would be removed; the job's limit is 0.");
         LedgerRowView gone = service.bean(Ledger.class)
                 .page(service.bean(RunViews.class).ledger(run.id()), null, null, 100)
                 .items()
