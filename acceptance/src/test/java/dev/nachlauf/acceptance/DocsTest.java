@@ -98,7 +98,7 @@ class DocsTest {
         Path kept = Installation.TOP.resolve("demo-data/files");
         try (Stream<Path> files = Files.list(made)) {
             List<Path> all = files.toList();
-            assertThat(all).hasSize(7);
+            assertThat(all).hasSize(8);
             for (Path file : all) {
                 Path same = kept.resolve(file.getFileName());
                 assertThat(file)

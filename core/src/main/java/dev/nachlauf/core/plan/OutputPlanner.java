@@ -91,40 +91,50 @@ final class OutputPlanner {
                     NearestNames.suggestion(name, known, "Fields: " + String.join(", ", known) + "."));
             return Optional.empty();
         }
-        boolean key = write.key().stream().map(Placed::value).anyMatch(name::equals);
+        return mayStand(line, field.get())
+                ? source.flatMap(sound -> output(unlessFixed(line, field.get()), sound, field.get()))
+                : Optional.empty();
+    }
+
+    private boolean isKey(String field) {
+        return write.key().stream().map(Placed::value).anyMatch(field::equals);
+    }
+
+    /** Whether a field of the target may stand in the map of such a write. */
+    private boolean mayStand(Mapping line, FieldDescription field) {
+        boolean key = isKey(field.name());
         if (write.action() == Action.DELETE && !key) {
             add(
                     line.field(),
                     ProblemCode.MAP_UNFIT,
-                    "The field " + name + " is not part of the key, and a record is removed whole.",
+                    "The field " + field.name() + " is not part of the key, and a record is removed whole.",
                     "Map only the key.");
-            return Optional.empty();
+            return false;
         }
         // a record may be found by what nobody can write
-        if (field.get().readOnly() && (write.action().inserts() || !key)) {
+        if (field.readOnly() && (write.action().inserts() || !key)) {
             add(
                     line.field(),
                     ProblemCode.TARGET_FIELD_READ_ONLY,
-                    "The field " + name + " can't be written: "
-                            + field.get().traits().closed() + ".",
+                    "The field " + field.name() + " can't be written: "
+                            + field.traits().closed() + ".",
                     "Take it out of the map.");
-            return Optional.empty();
+            return false;
         }
         if (line.rule() != WriteRule.ALWAYS && key) {
             add(
                     line.field(),
                     ProblemCode.VALUE_WRONG_KIND,
-                    "The key's field " + name + " can't be written "
+                    "The key's field " + field.name() + " can't be written "
                             + line.rule().word() + ".",
                     "The record is found by it, so it is always the same.");
         }
-        return source.flatMap(sound -> output(unlessFixed(line, field.get()), sound, field.get()));
+        return true;
     }
 
     /** What is fixed once a record is there is written when it is made, and left alone then. */
     private Mapping unlessFixed(Mapping line, FieldDescription field) {
-        boolean key = write.key().stream().map(Placed::value).anyMatch(field.name()::equals);
-        if (field.traits().onChange() || key || line.rule() == WriteRule.ON_INSERT) {
+        if (field.traits().onChange() || isKey(field.name()) || line.rule() == WriteRule.ON_INSERT) {
             return line;
         }
         add(

@@ -62,7 +62,7 @@ final class Candidates implements AutoCloseable {
     }
 
     private byte[] cells(byte[] bytes, int at) {
-        return Arrays.copyOfRange(bytes, at, ChangeSet.idEnd(target.cells(), bytes, at));
+        return Arrays.copyOfRange(bytes, at, target.cells().idEnd(bytes, at));
     }
 
     /** Rows of the load go on: what agrees with them in the fields of {@code within} may go. */

@@ -27,4 +27,13 @@ public record Cells(List<CellCodec> fields, List<Integer> key, List<CellCodec> i
                 List.of(CellCodec.ANY),
                 CellCodec.ANY);
     }
+
+    /** Where an id ends whose cells begin here. */
+    public int idEnd(byte[] data, int at) {
+        int cell = at;
+        for (int part = 0; part < id.size(); part++) {
+            cell = CellCodec.end(data, cell);
+        }
+        return cell;
+    }
 }

@@ -255,15 +255,6 @@ public final class ChangeSet {
         return parts.length == 1 ? parts[0] : Arrays.asList(parts);
     }
 
-    /** Where the id ends whose cells begin here. */
-    public static int idEnd(Cells cells, byte[] data, int at) {
-        int cell = at;
-        for (int part = 0; part < cells.id().size(); part++) {
-            cell = CellCodec.end(data, cell);
-        }
-        return cell;
-    }
-
     /** What the record will hold in a field: the row's value, or what is there where the row leaves it. */
     public @Nullable Object after(int row, int field) {
         return kind(row) == Kind.UPDATE && !isChanged(row, field)

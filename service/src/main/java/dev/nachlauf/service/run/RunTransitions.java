@@ -9,14 +9,12 @@ import dev.nachlauf.core.run.RunState;
 import dev.nachlauf.service.store.Json;
 import dev.nachlauf.service.web.ProblemViews;
 import jakarta.persistence.EntityManager;
-import jakarta.persistence.Query;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.OptionalLong;
 import java.util.stream.Collectors;
@@ -284,26 +282,7 @@ public class RunTransitions {
     }
 
     private Met change(long run, String set, String where, Map<String, Object> parameters) {
-        Query update = entities.createNativeQuery(
-                        "UPDATE run SET " + set + " WHERE id = :id AND " + where + " RETURNING state, epoch")
-                .setParameter("id", run);
-        parameters.forEach(update::setParameter);
-        Optional<Met> made = first(update, true);
-        return made.orElseGet(() -> first(
-                        entities.createNativeQuery("SELECT state, epoch FROM run WHERE id = :id")
-                                .setParameter("id", run),
-                        false)
-                .orElseThrow(() -> new IllegalStateException("there is no run " + run)));
-    }
-
-    private static Optional<Met> first(Query query, boolean made) {
-        List<?> rows = query.getResultList();
-        if (rows.isEmpty()) {
-            return Optional.empty();
-        }
-        Object[] row = (Object[]) rows.getFirst();
-        RunState state = RunState.of(String.valueOf(row[0])).orElseThrow();
-        return Optional.of(new Met(made, state, number(row[1])));
+        return RunUpdate.change(entities, run, set, where, parameters);
     }
 
     private static long number(Object value) {
