@@ -16,7 +16,8 @@ import { PageHead } from '../../ui/PageHead';
 import { Pill } from '../../ui/Pill';
 import { SplitBar } from '../../ui/SplitBar';
 import { StartDialog } from './StartDialog';
-import type { RunMode } from './StartDialog';
+import { request } from './Asked';
+import type { Asked } from './Asked';
 import { TextEditor } from './TextEditor';
 import { inFormula } from './trial';
 import { ColumnChips, TrialTable } from './TrialTable';
@@ -46,8 +47,8 @@ function JobBody({ job }: { job: JobView }) {
     setText(job.document);
   }
   const start = useMutation({
-    mutationFn: (asked: { parameters: Record<string, string>; mode: RunMode }) =>
-      api.post<RunView>('/runs', { job: job.name, ...asked }),
+    mutationFn: (wanted: { parameters: Record<string, string>; asked: Asked }) =>
+      api.post<RunView>('/runs', { job: job.name, parameters: wanted.parameters, ...request(wanted.asked) }),
     onSuccess: (run) => void navigate(`/runs/${run.id}`),
   });
   const [asked, setAsked] = useState<ParameterView[]>();
@@ -122,9 +123,9 @@ function JobBody({ job }: { job: JobView }) {
           job={job.name}
           parameters={asked}
           leave={() => setAsked(undefined)}
-          start={(parameters, mode) => {
+          start={(given, wanted) => {
             setAsked(undefined);
-            start.mutate({ parameters, mode });
+            start.mutate({ parameters: given, asked: wanted });
           }}
         />
       )}

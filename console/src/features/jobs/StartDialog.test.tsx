@@ -1,5 +1,6 @@
 import { cleanup, fireEvent, render, screen } from '@testing-library/react';
 import { afterEach, describe, expect, it, vi } from 'vitest';
+import { ASKED, request } from './Asked';
 import { StartDialog } from './StartDialog';
 
 afterEach(cleanup);
@@ -18,7 +19,7 @@ describe('the dialog that starts a run', () => {
     expect(screen.getByRole('button', { name: 'Start' }).hasAttribute('disabled')).toBe(true);
     fireEvent.change(screen.getByLabelText(/^season/), { target: { value: '2027' } });
     fireEvent.click(screen.getByRole('button', { name: 'Start' }));
-    expect(start).toHaveBeenCalledWith({ season: '2027' }, 'write');
+    expect(start).toHaveBeenCalledWith({ season: '2027' }, ASKED);
   });
 
   it('says on its button what the run is for', () => {
@@ -26,7 +27,21 @@ describe('the dialog that starts a run', () => {
     render(<StartDialog job="hut-list" parameters={[]} start={start} leave={() => undefined} />);
     fireEvent.click(screen.getByLabelText(/^Hold/));
     fireEvent.click(screen.getByRole('button', { name: 'Start and hold' }));
-    expect(start).toHaveBeenCalledWith({}, 'hold');
+    expect(start).toHaveBeenCalledWith({}, { ...ASKED, mode: 'hold' });
+  });
+
+  it('asks how many rows come first, and which rows it is about', () => {
+    const start = vi.fn();
+    render(<StartDialog job="hut-list" parameters={[]} start={start} leave={() => undefined} />);
+    fireEvent.click(screen.getByLabelText(/^First rows/));
+    fireEvent.change(screen.getByLabelText('How many rows first'), { target: { value: 'some' } });
+    expect(screen.getByRole('button', { name: 'Start with these' }).hasAttribute('disabled')).toBe(true);
+    fireEvent.change(screen.getByLabelText('How many rows first'), { target: { value: '3' } });
+    fireEvent.change(screen.getByLabelText('Rows of the source'), { target: { value: ' 1-9 ' } });
+    fireEvent.click(screen.getByRole('button', { name: 'Start with these' }));
+    const asked = { ...ASKED, mode: 'first' as const, first: '3', rows: ' 1-9 ' };
+    expect(start).toHaveBeenCalledWith({}, asked);
+    expect(request(asked)).toEqual({ mode: 'write', first: 3, rows: '1-9' });
   });
 
   it('offers the allowed values, the default first', () => {

@@ -3,34 +3,28 @@ import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import Modal from 'react-bootstrap/Modal';
 import type { ParameterView } from '../../api/client';
+import { ASKED, AskedFields, button, isWhole } from './Asked';
+import type { Asked } from './Asked';
 import { given, missing } from './parameters';
 
 interface Choice {
   job: string;
   parameters: ParameterView[];
-  start: (values: Record<string, string>, mode: RunMode) => void;
+  start: (values: Record<string, string>, asked: Asked) => void;
   leave: () => void;
 }
-
-export type RunMode = 'write' | 'dry-run' | 'hold';
-
-const MODES: { mode: RunMode; words: string; button: string }[] = [
-  { mode: 'write', words: 'Read, check and write', button: 'Start' },
-  { mode: 'dry-run', words: 'Dry run: show what would change, write nothing', button: 'Start the dry run' },
-  { mode: 'hold', words: 'Hold: show what would change, write it when somebody says so', button: 'Start and hold' },
-];
 
 /** Asks what a run is for, and for a job's parameters; what is left empty has its default. */
 export function StartDialog({ job, parameters, start, leave }: Choice) {
   const [values, setValues] = useState<Record<string, string>>({});
-  const [mode, setMode] = useState<RunMode>('write');
+  const [asked, setAsked] = useState(ASKED);
   const open = missing(parameters, values);
   return (
     <Modal show onHide={leave} aria-labelledby="start-title">
       <Form
         onSubmit={(event) => {
           event.preventDefault();
-          start(given(values), mode);
+          start(given(values), asked);
         }}
       >
         <Modal.Header closeButton>
@@ -52,28 +46,17 @@ export function StartDialog({ job, parameters, start, leave }: Choice) {
               />
             </Form.Group>
           ))}
-          <fieldset className={parameters.length > 0 ? 'mt-3' : undefined}>
-            <legend className="visually-hidden">What the run is for</legend>
-            {MODES.map((one) => (
-              <Form.Check
-                key={one.mode}
-                type="radio"
-                name="mode"
-                id={`mode-${one.mode}`}
-                label={one.words}
-                checked={mode === one.mode}
-                onChange={() => setMode(one.mode)}
-              />
-            ))}
-          </fieldset>
+          <div className={parameters.length > 0 ? 'mt-3' : undefined}>
+            <AskedFields asked={asked} set={setAsked} />
+          </div>
         </Modal.Body>
         <Modal.Footer>
           {open.length > 0 && <span className="soft me-auto">Still needed: {open.join(', ')}</span>}
           <Button variant="outline-secondary" onClick={leave}>
             Not now
           </Button>
-          <Button type="submit" disabled={open.length > 0}>
-            {MODES.find((one) => one.mode === mode)?.button}
+          <Button type="submit" disabled={open.length > 0 || !isWhole(asked)}>
+            {button(asked)}
           </Button>
         </Modal.Footer>
       </Form>

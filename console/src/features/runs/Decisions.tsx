@@ -18,7 +18,7 @@ export function Decisions({ run, verify }: { run: RunView; verify: () => void })
     return may ? <Stop run={run} /> : null;
   }
   if (run.state === 'held') {
-    return may ? <Held run={run} /> : null;
+    return may ? <Held run={run} verify={verify} /> : null;
   }
   return run.planned || changed(run.balance) === 0 ? null : <After run={run} verify={verify} may={may} />;
 }
@@ -58,10 +58,14 @@ function Stop({ run }: { run: RunView }) {
   );
 }
 
-function Held({ run }: { run: RunView }) {
+/** Nothing stands against going on: the run is held because somebody wanted to look. */
+const AS_ASKED = ['held-for-review', 'first-rows-written'];
+
+function Held({ run, verify }: { run: RunView; verify: () => void }) {
   const decide = useDecision(run);
   const [asking, setAsking] = useState(false);
-  const beyondLimit = run.reasons.some((reason) => reason.code !== 'held-for-review');
+  const beyondLimit = run.reasons.some((reason) => !AS_ASKED.includes(reason.code));
+  const rest = beyondLimit ? 'Go on beyond the limit' : 'Write the other rows';
   const release = () => {
     setAsking(false);
     decide.mutate({ word: 'release', body: { beyondLimit } });
@@ -69,6 +73,11 @@ function Held({ run }: { run: RunView }) {
   return (
     <>
       <Failure error={decide.error} />
+      {!run.planned && (
+        <Button variant="outline-secondary" onClick={verify}>
+          Compare with what is there
+        </Button>
+      )}
       <Button
         variant="outline-secondary"
         disabled={decide.isPending}
@@ -77,7 +86,7 @@ function Held({ run }: { run: RunView }) {
         Discard the run
       </Button>
       <Button disabled={decide.isPending} onClick={run.planned ? () => setAsking(true) : release}>
-        {run.planned ? 'Write what is planned' : 'Go on beyond the limit'}
+        {run.planned ? 'Write what is planned' : rest}
       </Button>
       {asking && (
         <Question title="Write what is planned?" yes="Write it" act={release} leave={() => setAsking(false)}>

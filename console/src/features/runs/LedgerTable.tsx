@@ -14,6 +14,7 @@ import { useLeaveOut } from './useLeaveOut';
 
 const PAGE = 100;
 const CHANGES = ['inserted', 'updated', 'deleted'];
+const COLUMNS: Record<string, string | undefined> = { inserted: 'Is', deleted: 'Was' };
 const HEADINGS: Record<string, string | undefined> = { inserted: 'New records', deleted: 'Removed records' };
 
 /** Lines of the ledger, one outcome after the other; an empty outcome means all rows. */
@@ -61,7 +62,7 @@ function OneOutcome({ run, outcome, alone }: { run: RunView; outcome: string; al
             {several && <th scope="col">Write</th>}
             <th scope="col">{several ? 'Key' : run.keyFields.join(' · ')}</th>
             {outcome === '' && <th scope="col">Outcome</th>}
-            <th scope="col">{outcome === 'inserted' ? 'Is' : 'Was → is'}</th>
+            <th scope="col">{COLUMNS[outcome] ?? 'Was → is'}</th>
             <th scope="col" className="number">
               From row
             </th>
@@ -157,16 +158,14 @@ function Changes({ row, keyFields }: { row: LedgerRowView; keyFields: string[] }
   return (
     <div className="raw">
       {row.note && <span className="soft">{row.note}</span>}
-      {row.changes
-        .filter(says)
-        .map((change) => (
-          <span key={change.field}>
-            <span className="mono soft">{change.field}</span>{' '}
-            {!inserted && <span className="old">{change.before ?? '(empty)'}</span>}
-            {!inserted && !deleted && <span className="soft"> → </span>}
-            {!deleted && <span className="new">{change.after ?? '(empty)'}</span>}
-          </span>
-        ))}
+      {row.changes.filter(says).map((change) => (
+        <span key={change.field}>
+          <span className="mono soft">{change.field}</span>{' '}
+          {!inserted && <span className="old">{change.before ?? '(empty)'}</span>}
+          {!inserted && !deleted && <span className="soft"> → </span>}
+          {!deleted && <span className="new">{change.after ?? '(empty)'}</span>}
+        </span>
+      ))}
     </div>
   );
 }

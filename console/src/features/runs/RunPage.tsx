@@ -91,7 +91,9 @@ function Meaning({ run }: { run: RunView }) {
             <span>
               {run.planned
                 ? 'Everything is planned and nothing is written. Untick what is not to be written; then write the rest, or discard the run.'
-                : 'The run waits for a decision.'}
+                : run.firstRows
+                  ? 'The first rows are written. Look at them, then write the others, or discard the run.'
+                  : 'The run waits for a decision.'}
             </span>
             <span className="soft text-nowrap">discarded by itself {moment(run.heldUntil)}</span>
           </div>
@@ -117,6 +119,13 @@ function Facts({ run }: { run: RunView }) {
       <span title={run.createdAt}>{moment(run.createdAt)}</span>
       {run.releasedBy && ` · released by ${run.releasedBy}`}
       {took && ` · took ${took}`}
+      {run.chosenRows && ` · only rows ${run.chosenRows}`}
+      {run.chosenWhere && (
+        <>
+          {' '}
+          · only rows where <span className="mono">{run.chosenWhere}</span>
+        </>
+      )}
     </>
   );
 }

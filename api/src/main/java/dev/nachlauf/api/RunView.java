@@ -19,6 +19,9 @@ import org.jspecify.annotations.Nullable;
  * @param source what was read, for people: a file's name, how many files, or records of a connection
  * @param files what was read, as it is kept
  * @param warnings what was noticed before the first row was written
+ * @param chosenRows the rows of the source that it is about, such as {@code 1-10,15}; null for all
+ * @param chosenWhere the formula of the rows that it is about; null for all
+ * @param firstRows as many rows it writes before it is held; null for all
  * @param openRejects rejects that nobody has dealt with yet
  * @param leftOut how many rows a person has left out of a held run
  * @param heldUntil when a held run ends by itself; null of others
@@ -49,6 +52,9 @@ public record RunView(
         List<RunFile> files,
         List<ProblemView> warnings,
         Map<String, String> parameters,
+        @Nullable String chosenRows,
+        @Nullable String chosenWhere,
+        @Nullable Long firstRows,
         boolean stopRequested,
         long leftOut,
         @Nullable Instant heldUntil,

@@ -3,13 +3,14 @@ package dev.nachlauf.cli;
 import dev.nachlauf.api.BalanceView;
 import dev.nachlauf.api.RunView;
 import java.util.Objects;
+import java.util.Set;
 import java.util.concurrent.atomic.AtomicReference;
 import org.jspecify.annotations.Nullable;
 
 /** Stays with a run: live progress on a terminal, the balance at the end. */
 final class Following {
     private static final int ATTEMPTS = 60;
-    private static final String HELD_FOR_REVIEW = "held-for-review";
+    private static final Set<String> AS_ASKED = Set.of("held-for-review", "first-rows-written");
 
     private final ServiceClient service;
     private final TerminalLine progress;
@@ -67,7 +68,7 @@ final class Following {
 
     private static boolean isHeldAsAsked(RunView run) {
         return run.state().equals("held")
-                && run.reasons().stream().allMatch(reason -> reason.code().equals(HELD_FOR_REVIEW));
+                && run.reasons().stream().allMatch(reason -> AS_ASKED.contains(reason.code()));
     }
 
     private void show(RunView run) {

@@ -55,6 +55,24 @@ final class RunCommands extends Group {
         @Nullable
         private Mode mode;
 
+        @Option(
+                names = "--rows",
+                paramLabel = "1-10,15",
+                description = "Only these rows of the source, counted from 1; the others are skipped.")
+        private Optional<String> rows = Optional.empty();
+
+        @Option(
+                names = "--where",
+                paramLabel = "F",
+                description = "Only rows of the source for which the formula is true; the others are skipped.")
+        private Optional<String> where = Optional.empty();
+
+        @Option(
+                names = "--first",
+                paramLabel = "N",
+                description = "Write the first N rows and hold: run release writes the rest, run discard ends it.")
+        private Optional<Long> first = Optional.empty();
+
         @Option(names = "--follow", description = "Stay until the run has ended or is held.")
         private boolean follow;
 
@@ -83,7 +101,10 @@ final class RunCommands extends Group {
                     upload == null ? null : upload.hash(),
                     upload == null ? null : upload.name(),
                     given,
-                    mode == null ? null : mode.word());
+                    mode == null ? null : mode.word(),
+                    rows.orElse(null),
+                    where.orElse(null),
+                    first.orElse(null));
             RunView run = service().post("/runs", request, RunView.class);
             if (follow) {
                 return follow(run.id());

@@ -19,6 +19,7 @@ final class RunText {
         lines.add("run " + run.id() + " of " + run.job() + " version " + run.jobVersion() + ": " + run.state()
                 + mode(run));
         lines.add(run.source() + " → " + targets(run) + ", started by " + run.startedBy());
+        chosen(run, lines);
         lookedUp(run, lines);
         if (!run.note().isEmpty()) {
             lines.add(run.note());
@@ -34,14 +35,28 @@ final class RunText {
                             .map(field -> field.getKey() + " " + Output.number(field.getValue()))
                             .collect(Collectors.joining(", ")));
         }
-        if (run.planned()) {
+        boolean firstWritten = run.state().equals("held") && run.firstRows() != null;
+        if (run.planned() || firstWritten) {
             lines.addAll(samples.of(run));
+        }
+        if (firstWritten) {
+            lines.add(samples.readBack(run));
         }
         decisions(run, lines);
         if (run.balance().allRejected() + run.balance().kept() > 0) {
             lines.add("see why: nachlauf rejects list --run " + run.id());
         }
         return lines;
+    }
+
+    /** Which rows the run is about, where it isn't about all. */
+    private static void chosen(RunView run, List<String> lines) {
+        if (run.chosenRows() != null) {
+            lines.add("only rows " + run.chosenRows());
+        }
+        if (run.chosenWhere() != null) {
+            lines.add("only rows where " + run.chosenWhere());
+        }
     }
 
     private static void lookedUp(RunView run, List<String> lines) {

@@ -35,15 +35,20 @@ final class RunVerify extends OfRun {
 
     private static List<String> lines(VerificationView found) {
         List<String> lines = new ArrayList<>();
-        lines.add("run " + found.run() + ": " + Output.number(found.compared())
-                + (found.compared() == 1 ? " record compared = " : " records compared = ")
-                + Output.number(found.equal()) + " equal + " + Output.number(found.differs()) + " differ + "
-                + Output.number(found.gone()) + " gone");
+        lines.add("run " + found.run() + ": " + sum(found));
         found.differences().stream().limit(MOST_SHOWN).map(RunVerify::line).forEach(lines::add);
         if (found.differences().size() > MOST_SHOWN) {
             lines.add("  … with --output json, up to 1,000 of them");
         }
         return lines;
+    }
+
+    /** How many records were compared, and what came of that. */
+    static String sum(VerificationView found) {
+        return Output.number(found.compared())
+                + (found.compared() == 1 ? " record compared = " : " records compared = ")
+                + Output.number(found.equal()) + " equal + " + Output.number(found.differs()) + " differ + "
+                + Output.number(found.gone()) + " gone";
     }
 
     private static String line(VerificationView.Difference difference) {

@@ -2,6 +2,7 @@ package dev.nachlauf.cli;
 
 import dev.nachlauf.api.LedgerRowView;
 import dev.nachlauf.api.RunView;
+import dev.nachlauf.api.VerificationView;
 import dev.nachlauf.api.WriteCountView;
 import java.util.ArrayList;
 import java.util.List;
@@ -24,6 +25,12 @@ final class Samples {
         add(run, "updated", WriteCountView::updated, lines);
         add(run, "deleted", WriteCountView::deleted, lines);
         return lines;
+    }
+
+    /** Compares what was written with what is there now. */
+    String readBack(RunView run) {
+        VerificationView found = service.post("/runs/" + run.id() + "/verify?seed=1", VerificationView.class);
+        return "read back: " + RunVerify.sum(found);
     }
 
     private void add(RunView run, String outcome, ToLongFunction<WriteCountView> of, List<String> lines) {

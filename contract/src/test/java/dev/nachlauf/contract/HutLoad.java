@@ -1,12 +1,15 @@
 package dev.nachlauf.contract;
 
 import dev.nachlauf.connectors.format.delimited.DelimitedFormat;
+import dev.nachlauf.core.formula.FormulaSource;
 import dev.nachlauf.core.formula.Scope.Surroundings;
 import dev.nachlauf.core.job.JobFile;
+import dev.nachlauf.core.plan.Choice;
 import dev.nachlauf.core.plan.Plan;
 import dev.nachlauf.core.plan.PlannedStep.Finding;
 import dev.nachlauf.core.plan.Planner;
 import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.record.RowRanges;
 import dev.nachlauf.core.record.SourceColumn;
 import dev.nachlauf.core.record.SourceField;
 import dev.nachlauf.core.run.LedgerWrites;
@@ -50,6 +53,7 @@ final class HutLoad {
             %s""";
 
     private String job = JOB;
+    private Choice choice = Choice.ALL;
     private final Writes system;
     private final Kept kept;
     private final Path folder;
@@ -66,6 +70,14 @@ final class HutLoad {
         return this;
     }
 
+    /** The same over some rows of the files. */
+    HutLoad about(String rows, String where) {
+        choice = new Choice(
+                rows.isEmpty() ? Optional.empty() : Optional.of(RowRanges.of(rows)),
+                where.isEmpty() ? Optional.empty() : Optional.of(FormulaSource.of(where)));
+        return this;
+    }
+
     private static List<SourceColumn> columns(String... names) {
         return Stream.of(names)
                 .map(name -> SourceColumn.text(new SourceField(name, "")))
@@ -79,6 +91,7 @@ final class HutLoad {
                         read,
                         Surroundings.NONE,
                         columns("code", "name", "beds", "status"),
+                        choice,
                         (connection, records, written, found) -> Optional.of(MemoryTargetTest.HUT),
                         problems))
                 .orElseThrow(() -> new AssertionError(problems));

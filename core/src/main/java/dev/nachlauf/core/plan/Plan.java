@@ -58,16 +58,25 @@ public record Plan(
         return writes.size() == 1 && steps.stream().noneMatch(PlannedStep.Group.class::isInstance);
     }
 
+    /** Whether rows may be left out because the run isn't about them; then nothing counts as gone. */
+    public boolean isPart() {
+        return steps.stream().anyMatch(PlannedStep.Chosen.class::isInstance);
+    }
+
     /** The writes that replace, in the order in which records go: that of the last write first, for children follow parents. */
     public List<PlannedWrite> replacing() {
-        return writes.reversed().stream()
-                .filter(write -> write.removal().isPresent())
-                .toList();
+        return isPart()
+                ? List.of()
+                : writes.reversed().stream()
+                        .filter(write -> write.removal().isPresent())
+                        .toList();
     }
 
     /** Whether only one write removes records, so that none goes with another that refers to it. */
     public boolean removesInOnePlace() {
-        return writes.stream().filter(PlannedWrite::removes).count() == 1;
+        return replacing().size()
+                        + writes.stream().filter(PlannedWrite::deletes).count()
+                == 1;
     }
 
     /**
@@ -75,7 +84,8 @@ public record Plan(
      * changed or removed, people can see all of that while nothing is done yet.
      */
     public boolean isPlannedFirst() {
-        return writes.stream().anyMatch(PlannedWrite::removes)
+        return writes.stream().anyMatch(PlannedWrite::deletes)
+                || !replacing().isEmpty()
                 || job.limits().updated().isPresent()
                 || job.limits().deleted().isPresent();
     }

@@ -5,9 +5,11 @@ import dev.nachlauf.core.formula.Formula;
 import dev.nachlauf.core.job.Step.Among;
 import dev.nachlauf.core.job.Step.Keep;
 import dev.nachlauf.core.record.Field;
+import dev.nachlauf.core.record.RowRanges;
 import dev.nachlauf.core.value.Kind;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 
 /** A checked step: names are slots. Slots in {@code by} lists hold what rows must agree in. */
 public sealed interface PlannedStep {
@@ -16,7 +18,7 @@ public sealed interface PlannedStep {
 
     /** Whether it looks at one row alone and asks nobody. */
     default boolean isPlain() {
-        return this instanceof Where || this instanceof Assign || this instanceof Rule;
+        return this instanceof Chosen || this instanceof Where || this instanceof Assign || this instanceof Rule;
     }
 
     /** Whether rows behind it are others than those before it. */
@@ -26,6 +28,7 @@ public sealed interface PlannedStep {
             case LongToWide ignored -> true;
             case Combine ignored -> true;
             case Duplicates duplicates -> duplicates.keep() == Keep.SUM;
+            case Chosen ignored -> false;
             case Where ignored -> false;
             case Assign ignored -> false;
             case Rule ignored -> false;
@@ -34,6 +37,14 @@ public sealed interface PlannedStep {
             case Group ignored -> false;
             case ParentsFirst ignored -> false;
         };
+    }
+
+    /** Rows that a run is about, where it isn't about all; it stands before the steps of the job. */
+    record Chosen(Optional<RowRanges> rows, Optional<Formula> where) implements PlannedStep {
+        @Override
+        public int index() {
+            return -1;
+        }
     }
 
     record Where(int index, Formula formula) implements PlannedStep {}

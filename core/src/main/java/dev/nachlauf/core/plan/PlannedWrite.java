@@ -96,9 +96,9 @@ public record PlannedWrite(
         return new TargetUse(keyNames(), fieldNames(), action.inserts());
     }
 
-    /** Whether it removes records. */
-    public boolean removes() {
-        return action == Action.DELETE || removal.isPresent();
+    /** Whether it removes the records that its rows name. */
+    public boolean deletes() {
+        return action == Action.DELETE;
     }
 
     /** Whether a field of it is found in another record. */

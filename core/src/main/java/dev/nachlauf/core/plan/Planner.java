@@ -1,5 +1,6 @@
 package dev.nachlauf.core.plan;
 
+import dev.nachlauf.core.formula.Formula;
 import dev.nachlauf.core.formula.Scope.Surroundings;
 import dev.nachlauf.core.job.JobDefinition;
 import dev.nachlauf.core.job.JobDefinition.FieldDeclaration;
@@ -50,20 +51,36 @@ public final class Planner {
             List<SourceColumn> columns,
             Described described,
             List<Problem> problems) {
+        return plan(job, surroundings, columns, Choice.ALL, described, problems);
+    }
+
+    /**
+     * The plan for some rows of the source.
+     *
+     * @param choice which rows; where it isn't all, nothing counts as gone
+     */
+    public static Optional<Plan> plan(
+            JobDefinition job,
+            Surroundings surroundings,
+            List<SourceColumn> columns,
+            Choice choice,
+            Described described,
+            List<Problem> problems) {
         List<Problem> found = new ArrayList<>();
-        Optional<Plan> plan = new Planner(job, surroundings, described, found).plan(columns);
+        Optional<Plan> plan = new Planner(job, surroundings, described, found).plan(columns, choice);
         problems.addAll(found);
         boolean sound = found.stream().allMatch(problem -> problem.code().isWarning());
         return sound ? plan : Optional.empty();
     }
 
-    private Optional<Plan> plan(List<SourceColumn> source) {
+    private Optional<Plan> plan(List<SourceColumn> source, Choice choice) {
         Map<String, FieldDeclaration> declared = declarations(source);
         List<SourceColumn> columns =
                 source.stream().map(column -> declared(column, declared)).toList();
         List<Integer> detected = detected(columns, declared);
-        StepPlanner steps =
-                new StepPlanner(RowScope.of(columns, detected, surroundings), columns.size(), described, problems);
+        RowScope first = RowScope.of(columns, detected, surroundings);
+        List<PlannedStep> planned = new ArrayList<>(chosen(first, choice));
+        StepPlanner steps = new StepPlanner(first, columns.size(), described, problems);
         for (int i = 0; i < job.steps().size(); i++) {
             steps.plan(i, job.steps().get(i), below(i + 1, 0));
         }
@@ -76,7 +93,8 @@ public final class Planner {
         if (writes.size() < job.writes().size()) {
             return Optional.empty();
         }
-        Set<Integer> read = read(steps.planned(), writes);
+        planned.addAll(steps.planned());
+        Set<Integer> read = read(planned, writes);
         int facts = columns.size();
         boolean needsFacts = read.stream().anyMatch(slot -> slot >= facts && slot < facts + Plan.FACTS);
         return Optional.of(new Plan(
@@ -86,8 +104,13 @@ public final class Planner {
                 facts,
                 needsFacts,
                 inputs(columns, detected, read),
-                steps.planned(),
+                planned,
                 writes));
+    }
+
+    private List<PlannedStep> chosen(RowScope first, Choice choice) {
+        Optional<Formula> where = choice.where().flatMap(formula -> first.check(formula, Kind.BOOLEAN, problems));
+        return choice.isPart() ? List.of(new PlannedStep.Chosen(choice.rows(), where)) : List.of();
     }
 
     /** The names that these steps and writes, and all below them, make. */
@@ -114,6 +137,7 @@ public final class Planner {
     /** The slots that a step reads. */
     public static List<Integer> slots(PlannedStep step) {
         return switch (step) {
+            case PlannedStep.Chosen chosen -> chosen.where().map(Formula::slots).orElse(List.of());
             case PlannedStep.Where where -> where.formula().slots();
             case PlannedStep.Assign assign -> assign.formula().slots();
             case PlannedStep.Rule rule -> rule.formula().slots();

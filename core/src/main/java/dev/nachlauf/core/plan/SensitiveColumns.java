@@ -67,6 +67,7 @@ public final class SensitiveColumns {
             case PlannedStep.Lookup lookup -> {
                 // what is found belongs to another record; the cells it was found by stay as they are
             }
+            case PlannedStep.Chosen ignored -> {}
             case PlannedStep.Where ignored -> {}
             case PlannedStep.Rule ignored -> {}
             case PlannedStep.WholeLoad ignored -> {}

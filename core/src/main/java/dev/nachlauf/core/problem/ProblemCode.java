@@ -128,6 +128,7 @@ public enum ProblemCode {
     // the run as a whole
     HELD_FOR_REVIEW,
     HOLD_UNFIT,
+    FIRST_ROWS_WRITTEN,
     LIMIT_CROSSED,
     LIMIT_FORESEEN(Weight.WARNING),
     TOO_MANY_REJECTS,

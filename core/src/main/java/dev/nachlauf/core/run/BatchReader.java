@@ -33,6 +33,9 @@ final class BatchReader implements AutoCloseable {
     private final Repeats repeats;
     private final NavigableMap<Integer, Chunk.Head> done;
     private final int batchRows;
+    /** Rows of the source behind this one are not given. */
+    private final long until;
+
     private @Nullable FlowRow ahead;
     private int number;
     /** How many rows were given to batches. */
@@ -43,9 +46,17 @@ final class BatchReader implements AutoCloseable {
      *
      * @param cells how each write's target spells its records
      * @param done the heads of the batches that are done already, by their number
+     * @param until the last row of the source that is given, with those that belong together with it
      */
     BatchReader(
-            Plan plan, List<Cells> cells, RowFlow rows, Repeats repeats, Map<Integer, Chunk.Head> done, int batchRows) {
+            Plan plan,
+            List<Cells> cells,
+            RowFlow rows,
+            Repeats repeats,
+            Map<Integer, Chunk.Head> done,
+            int batchRows,
+            long until) {
+        this.until = until;
         this.plan = plan;
         this.tally = new StepTally(plan);
         this.cells = cells;
@@ -60,7 +71,7 @@ final class BatchReader implements AutoCloseable {
     /** The next batch that is not done; null at the end. */
     @Nullable
     Batch next() {
-        while (ahead != null) {
+        while (ahead != null && ahead.source().number() <= until) {
             skipEmptyNumbers();
             Chunk.Head before = done.get(number);
             Batch batch = cut(end(before));
@@ -71,7 +82,9 @@ final class BatchReader implements AutoCloseable {
             }
             requireSame(batch, before);
         }
-        requireAllSeen();
+        if (ahead == null) {
+            requireAllSeen();
+        }
         return null;
     }
 
@@ -128,8 +141,9 @@ final class BatchReader implements AutoCloseable {
     }
 
     /** A group stays together; children wait until their parents are written. */
-    private static boolean endsBetween(FlowRow row, FlowRow following, boolean full) {
-        return following.generation() != row.generation() || full && following.group() != row.group();
+    private boolean endsBetween(FlowRow row, FlowRow following, boolean full) {
+        boolean ends = full || following.source().number() > until;
+        return following.generation() != row.generation() || ends && following.group() != row.group();
     }
 
     private static TargetRow bounded(TargetRow row) {

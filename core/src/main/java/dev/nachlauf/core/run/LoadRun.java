@@ -197,8 +197,8 @@ public final class LoadRun {
     private void foresee(Survey survey, Targets targets) {
         Map<Integer, Chunk.Head> done = done();
         List<Reject> rejects = new ArrayList<>();
-        try (BatchReader batches =
-                new BatchReader(plan, targets.cells(), rows().open(plan), survey.repeats(), done, policy.batchRows())) {
+        try (BatchReader batches = new BatchReader(
+                plan, targets.cells(), rows().open(plan), survey.repeats(), done, policy.batchRows(), RunPolicy.ALL)) {
             for (Batch batch = batches.next();
                     batch != null && rejects.size() < MOST_FORESEEN;
                     batch = batches.next()) {
@@ -220,8 +220,8 @@ public final class LoadRun {
                 && mayHaveSeveralWriters(plan)
                 && first.severalWriters()
                 && survey.rows() > batchRows;
-        try (BatchReader batches =
-                        new BatchReader(plan, first.cells(), rows().open(plan), survey.repeats(), done(), batchRows);
+        try (BatchReader batches = new BatchReader(
+                        plan, first.cells(), rows().open(plan), survey.repeats(), done(), batchRows, policy.first());
                 Targets second = several ? first.another() : first;
                 Removals removals = new Removals(attempt, plan, first, finder, scratch, batchRows)) {
             List<BatchWriter> writers = new ArrayList<>();
@@ -264,7 +264,8 @@ public final class LoadRun {
     }
 
     private RunResult result(Survey survey, LimitGuard guard) {
-        Optional<Problem> held = policy.planOnly() ? Optional.empty() : guard.crossed();
+        Optional<Problem> held =
+                policy.planOnly() ? Optional.empty() : guard.crossed().or(() -> policy.firstWritten(survey.rows()));
         RunResult ended = RunBalance.ended(balance(survey.rows()), held, observer.stopRequested(), survey.warnings());
         return ended.state() == RunState.FINISHED ? complete(survey, guard, ended.balance()) : ended;
     }

@@ -3,6 +3,7 @@ package dev.nachlauf.core.run;
 import dev.nachlauf.core.load.Fate;
 import dev.nachlauf.core.load.StepCount;
 import dev.nachlauf.core.plan.Plan;
+import dev.nachlauf.core.plan.PlannedStep;
 import dev.nachlauf.core.step.FlowRow;
 import dev.nachlauf.core.step.TargetRow;
 import java.util.ArrayList;
@@ -20,7 +21,7 @@ final class StepTally {
     StepTally(Plan plan) {
         steps = plan.job().steps().size();
         changes = new boolean[steps + 1];
-        plan.steps().forEach(step -> changes[step.index()] |= step.changesRows());
+        plan.steps().stream().filter(PlannedStep::changesRows).forEach(step -> changes[step.index()] = true);
         levels = new int[steps + 1];
         for (int i = 1; i <= steps; i++) {
             levels[i] = levels[i - 1] + (changes[i - 1] ? 1 : 0);

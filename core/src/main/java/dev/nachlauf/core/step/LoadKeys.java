@@ -170,7 +170,8 @@ public final class LoadKeys {
         List<PlannedStep> backwards = new ArrayList<>(plan.steps());
         Collections.reverse(backwards);
         for (PlannedStep step : backwards) {
-            boolean keep = step instanceof PlannedStep.Where
+            boolean keep = step instanceof PlannedStep.Chosen
+                    || step instanceof PlannedStep.Where
                     || step instanceof PlannedStep.Assign assign && needed.contains(assign.slot());
             if (keep) {
                 steps.addFirst(step);

@@ -2,10 +2,12 @@ package dev.nachlauf.core.step;
 
 import dev.nachlauf.core.formula.BrokenInput;
 import dev.nachlauf.core.formula.Evaluator;
+import dev.nachlauf.core.formula.Formula;
 import dev.nachlauf.core.plan.Plan;
 import dev.nachlauf.core.plan.PlannedStep;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.record.RowRanges;
 import dev.nachlauf.core.value.ValueProblem;
 import dev.nachlauf.core.value.Values;
 import java.util.ArrayDeque;
@@ -22,6 +24,9 @@ final class RowSteps implements RowFlow {
     /** The reason of rows that a where step leaves out. */
     static final String FILTERED = "filtered";
 
+    /** The reason of rows that a run isn't about. */
+    static final String NOT_CHOSEN = "not chosen";
+
     private static final int BLOCK = 1_000;
 
     private final RowFlow rows;
@@ -33,6 +38,9 @@ final class RowSteps implements RowFlow {
     /** Whether the key of a row is asked for that is left out. */
     private final boolean keysOfSkipped;
 
+    /** The rows that the run is about; null for all. */
+    private final @Nullable RowRanges chosen;
+
     private final Deque<FlowRow> ready = new ArrayDeque<>();
 
     RowSteps(RowFlow rows, int level, List<PlannedStep> steps, Plan plan, LookupCache lookups) {
@@ -41,6 +49,11 @@ final class RowSteps implements RowFlow {
         this.steps = steps.toArray(PlannedStep[]::new);
         this.names = new SlotNames(plan);
         this.lookups = lookups;
+        this.chosen = steps.stream()
+                .filter(PlannedStep.Chosen.class::isInstance)
+                .findFirst()
+                .flatMap(step -> ((PlannedStep.Chosen) step).rows())
+                .orElse(null);
         this.keysOfSkipped = !plan.replacing().isEmpty();
         this.block = steps.stream().anyMatch(PlannedStep.Lookup.class::isInstance) ? BLOCK : 1;
     }
@@ -48,7 +61,7 @@ final class RowSteps implements RowFlow {
     @Override
     public @Nullable FlowRow next() {
         if (block == 1) {
-            FlowRow row = rows.next();
+            FlowRow row = nextChosen();
             if (row != null && goesOn(row)) {
                 runAlone(row);
             }
@@ -60,9 +73,18 @@ final class RowSteps implements RowFlow {
         return ready.poll();
     }
 
+    /** The next row; one that the run isn't about is skipped, even where it can't be read. */
+    private @Nullable FlowRow nextChosen() {
+        FlowRow row = rows.next();
+        if (row != null && chosen != null && !chosen.test(row.source().number())) {
+            row.skip(-1, NOT_CHOSEN);
+        }
+        return row;
+    }
+
     private void fill() {
         List<FlowRow> together = new ArrayList<>(block);
-        for (FlowRow row = rows.next(); row != null; row = together.size() < block ? rows.next() : null) {
+        for (FlowRow row = nextChosen(); row != null; row = together.size() < block ? nextChosen() : null) {
             together.add(row);
         }
         for (PlannedStep step : steps) {
@@ -107,17 +129,21 @@ final class RowSteps implements RowFlow {
 
     private void run(FlowRow row, PlannedStep step) {
         switch (step) {
-            case PlannedStep.Where where -> {
-                Object truth = evaluate(row, where.index(), where.formula().evaluator(), "where");
-                if (truth != BrokenInput.VALUE && !Boolean.TRUE.equals(truth)) {
-                    row.skip(where.index(), FILTERED);
-                }
-            }
+            case PlannedStep.Chosen chosen ->
+                chosen.where().ifPresent(where -> filter(row, chosen.index(), where, NOT_CHOSEN));
+            case PlannedStep.Where where -> filter(row, where.index(), where.formula(), FILTERED);
             case PlannedStep.Assign assign ->
                 row.slots()[assign.slot()] =
                         evaluate(row, assign.index(), assign.formula().evaluator(), assign.field());
             case PlannedStep.Rule rule -> rule(row, rule);
             default -> throw new IllegalStateException(step + " does not look at one row alone");
+        }
+    }
+
+    private static void filter(FlowRow row, int step, Formula formula, String otherwise) {
+        Object truth = evaluate(row, step, formula.evaluator(), "where");
+        if (truth != BrokenInput.VALUE && !Boolean.TRUE.equals(truth)) {
+            row.skip(step, otherwise);
         }
     }
 

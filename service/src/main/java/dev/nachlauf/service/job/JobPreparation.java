@@ -5,6 +5,7 @@ import dev.nachlauf.core.formula.Scope.Surroundings;
 import dev.nachlauf.core.job.JobDefinition;
 import dev.nachlauf.core.job.Placed;
 import dev.nachlauf.core.job.SharedPieces;
+import dev.nachlauf.core.plan.Choice;
 import dev.nachlauf.core.plan.Parameters;
 import dev.nachlauf.core.plan.Plan;
 import dev.nachlauf.core.plan.Planner;
@@ -58,17 +59,24 @@ public class JobPreparation {
      * @param facts what is known of the run, see {@link #facts}
      * @param kept the files in which lookups find records, as {@link JobSystems#kept} gave them; empty where they are still
      *     to be fetched
+     * @param choice which rows of the source it is about
      */
     public record Circumstances(
             Pins pins,
             Pins crosswalks,
             Map<String, @Nullable Object> parameters,
             Map<String, Fixed> facts,
-            Map<String, List<SourcePart>> kept) {
+            Map<String, List<SourcePart>> kept,
+            Choice choice) {
         /** Of no run, with the newest versions. */
         public static Circumstances newest(Map<String, @Nullable Object> parameters) {
             return new Circumstances(
-                    Pins.NEWEST, Pins.NEWEST, parameters, JobPreparation.facts(null, "", Instant.EPOCH), Map.of());
+                    Pins.NEWEST,
+                    Pins.NEWEST,
+                    parameters,
+                    JobPreparation.facts(null, "", Instant.EPOCH),
+                    Map.of(),
+                    Choice.ALL);
         }
     }
 
@@ -93,7 +101,7 @@ public class JobPreparation {
         JobSystems systems = new JobSystems(
                 connections, circumstances.parameters(), new LookupFiles(sources, scratchSpace, circumstances.kept()));
         try {
-            Optional<Plan> plan = Planner.plan(job, surroundings, columns, systems, problems);
+            Optional<Plan> plan = Planner.plan(job, surroundings, columns, circumstances.choice(), systems, problems);
             return new PreparedJob(job, surroundings, columns, systems, plan, source, problems);
         } catch (RuntimeException e) {
             systems.close();

@@ -109,9 +109,7 @@ class RunEnding {
         }
         Optional<Met> met = Optional.ofNullable(transactions.execute(status -> {
             Met ended = transitions.end(run.id, epoch, result, run.warnings, heldFor);
-            if (ended.made()
-                    && result.state() == RunState.FINISHED
-                    && run.runMode().moves()) {
+            if (ended.made() && result.state() == RunState.FINISHED && run.moves()) {
                 input.markTaken(run);
                 input.moveWatermark(run);
             }

@@ -1,7 +1,10 @@
 package dev.nachlauf.service.run;
 
 import dev.nachlauf.api.ProblemView;
+import dev.nachlauf.core.formula.FormulaSource;
 import dev.nachlauf.core.load.Tally;
+import dev.nachlauf.core.plan.Choice;
+import dev.nachlauf.core.record.RowRanges;
 import dev.nachlauf.core.record.SourceColumn;
 import dev.nachlauf.core.run.LedgerWrites;
 import dev.nachlauf.core.run.RunState;
@@ -14,6 +17,7 @@ import jakarta.persistence.Table;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import org.hibernate.annotations.Immutable;
 import org.jspecify.annotations.Nullable;
 
@@ -132,6 +136,18 @@ class RunEntity {
     /** Rejects of rows that a held run has not written yet. */
     long foreseenRejects;
 
+    /** The rows of the source that it is about, such as {@code 1-10,15}; null for all. */
+    @Nullable
+    String chosenRows;
+
+    /** The formula of the rows that it is about; null for all. */
+    @Nullable
+    String chosenWhere;
+
+    /** As many rows it writes before it is held; null for all. */
+    @Nullable
+    Long firstRows;
+
     /** Whether a run that writes plans everything before. */
     boolean plannedFirst;
 
@@ -182,6 +198,18 @@ class RunEntity {
 
     RunMode runMode() {
         return RunMode.of(mode);
+    }
+
+    /** The rows of the source that it is about. */
+    Choice choice() {
+        return new Choice(
+                Optional.ofNullable(chosenRows).map(RowRanges::of),
+                Optional.ofNullable(chosenWhere).map(FormulaSource::of));
+    }
+
+    /** Whether files are taken and the watermark moves when it has finished. */
+    boolean moves() {
+        return runMode().moves() && !choice().isPart();
     }
 
     /** Whether everything is planned before anything is written. */

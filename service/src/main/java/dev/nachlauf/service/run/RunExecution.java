@@ -209,7 +209,12 @@ class RunExecution {
     }
 
     static RunPolicy policy(RunEntity run, Purpose purpose) {
-        return new RunPolicy(purpose, run.beyondLimit, run.batchRows, RunPolicy.ORDINARY.mostRejects());
+        return new RunPolicy(
+                purpose,
+                run.beyondLimit,
+                run.batchRows,
+                RunPolicy.ORDINARY.mostRejects(),
+                run.firstRows == null || run.releasedAt != null ? RunPolicy.ALL : run.firstRows);
     }
 
     private LoadRun load(RunEntity run, long epoch, PreparedJob prepared, Path folder, RunWatch watch) {

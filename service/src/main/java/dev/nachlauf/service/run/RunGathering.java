@@ -168,7 +168,8 @@ class RunGathering {
                 new Pins(run.pins),
                 parameters,
                 JobPreparation.facts(run.id, run.startedBy, run.createdAt),
-                Map.of());
+                Map.of(),
+                run.choice());
         try (PreparedJob prepared =
                 preparation.prepare(job, circumstances, run.columns, RunGathering::notYet, problems)) {
             prepared.sound().ifPresent(sound -> sources.checkLacks(source, sound, problems));
@@ -177,6 +178,7 @@ class RunGathering {
             IdFields ids = IdFields.of(plan);
             run.plannedFirst = run.runMode() == RunMode.WRITE && plan.isPlannedFirst();
             requireReviewable(run, ids);
+            requireFirstAlone(run);
             PlannedWrite main = plan.main();
             run.fields = main.fieldNames();
             run.keyFields = main.keyNames();
@@ -231,6 +233,16 @@ class RunGathering {
                     run.plannedFirst
                             ? "Take the id as it is: a job that removes records, or limits what it changes, plans first."
                             : "Start a dry run, then the run itself; or take the id as it is."));
+        }
+    }
+
+    private static void requireFirstAlone(RunEntity run) {
+        if (run.plannedFirst && run.firstRows != null) {
+            throw new CannotGoOn(Problem.of(
+                    ProblemCode.HOLD_UNFIT,
+                    "The job removes records or limits what it changes, so all of it is planned before anything is"
+                            + " written; its first rows can't be written alone.",
+                    "Start it with --hold and look at what is planned."));
         }
     }
 

@@ -61,7 +61,8 @@ public class RunPreparation {
                         crosswalks,
                         parameters,
                         JobPreparation.facts(run.id, run.startedBy, run.createdAt),
-                        input.lookups(run.id)),
+                        input.lookups(run.id),
+                        run.choice()),
                 run.columns,
                 () -> sources.reader(job, parts, run.columns, scratch),
                 problems);

@@ -83,6 +83,7 @@ class RunStart {
         RunEntity run =
                 RunEntity.waiting(version, RunMode.asked(request.mode()), by, clock.instant(), settings.batchRows());
         run.parameters = new HashMap<>(Objects.requireNonNullElse(request.parameters(), Map.of()));
+        choose(run, request);
         Map<String, @Nullable Object> parameters = Parameters.resolve(job, run.parameters, problems);
         sources.checkFormat(job, problems);
         CannotGoOn.overErrorsAmong(problems);
@@ -94,6 +95,21 @@ class RunStart {
         run.writeName = job.write().name();
         run.pins = preparation.pins(job, version.version().document());
         return saved(run, given);
+    }
+
+    /** Notes which rows the run is about; what is malformed is told now. */
+    private static void choose(RunEntity run, StartRun request) {
+        run.chosenRows = request.rows();
+        run.chosenWhere = request.where();
+        run.firstRows = request.first();
+        run.choice();
+        boolean writes = run.runMode() == RunMode.WRITE;
+        if (request.first() != null && (request.first() < 1 || !writes)) {
+            throw new CannotGoOn(Problem.of(
+                    ProblemCode.REQUEST_MALFORMED,
+                    writes ? "first is a number of rows, from 1." : "Only a run that writes can write its first rows.",
+                    writes ? "" : "Leave out either --first, or --dry-run and --hold."));
+        }
     }
 
     private RunEntity saved(RunEntity run, Optional<FileView> given) {

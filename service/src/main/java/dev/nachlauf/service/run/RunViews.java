@@ -8,6 +8,7 @@ import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.record.RowRanges;
+import dev.nachlauf.core.run.RunState;
 import dev.nachlauf.service.job.LastRunOfJob;
 import dev.nachlauf.service.store.Json;
 import dev.nachlauf.service.web.Cursors;
@@ -86,11 +87,12 @@ public class RunViews implements LastRunOfJob {
     @Transactional(readOnly = true)
     public WrittenRun written(long id) {
         RunEntity run = entity(id);
-        if (run.endedAt == null) {
+        boolean firstWritten = run.state.equals(RunState.HELD.word()) && !run.planning();
+        if (run.endedAt == null && !firstWritten) {
             throw new CannotGoOn(Problem.of(
                     ProblemCode.RUN_STATE,
                     "Run " + id + " is " + run.state + ".",
-                    "Wait until it has ended; then it can be compared with what is there."));
+                    "Wait until it has ended or is held; then it can be compared with what is there."));
         }
         return new WrittenRun(
                 id,
@@ -99,7 +101,7 @@ public class RunViews implements LastRunOfJob {
                 run.mode,
                 run.undoes,
                 Objects.requireNonNullElse(run.releasedBy, run.startedBy),
-                run.endedAt,
+                Objects.requireNonNullElse(run.endedAt, run.createdAt),
                 run.ledgerWrites(),
                 run.writes.stream().map(write -> Set.copyOf(write.sensitive())).toList());
     }
@@ -161,6 +163,9 @@ public class RunViews implements LastRunOfJob {
                 input.views(run.id),
                 run.warnings,
                 run.parameters,
+                run.chosenRows,
+                run.chosenWhere,
+                run.firstRows,
                 run.stopRequested,
                 run.isPlannedFirst() ? leftOut.rows(run.id).count() : 0,
                 run.state.equals("held") ? run.heldUntil : null,

@@ -17,6 +17,10 @@ import org.springframework.transaction.annotation.Transactional;
 /** Starts runs, and passes on what people decide about them. */
 @Service
 public class Runs {
+    /** Why runs are held that were started so: nobody has to say that they may go beyond anything. */
+    private static final Set<String> AS_ASKED =
+            Set.of(ProblemCode.HELD_FOR_REVIEW.id(), ProblemCode.FIRST_ROWS_WRITTEN.id());
+
     private static final List<String> BLOCKING = List.of("waiting", "running", "held");
 
     private final RunRepository runs;
@@ -81,7 +85,7 @@ public class Runs {
     public RunView release(long id, boolean beyondLimit, String by) {
         RunEntity run = views.entity(id);
         run.reasons.stream()
-                .filter(reason -> !reason.code().equals(ProblemCode.HELD_FOR_REVIEW.id()))
+                .filter(reason -> !AS_ASKED.contains(reason.code()))
                 .findFirst()
                 .filter(limit -> run.state.equals("held") && !beyondLimit)
                 .ifPresent(limit -> {

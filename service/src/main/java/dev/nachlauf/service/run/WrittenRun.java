@@ -7,7 +7,7 @@ import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /**
- * A run that has ended, for those who read what it has written.
+ * A run that has ended, or is held after its first rows, for those who read what it has written.
  *
  * @param sensitive the fields of each write whose values are kept from those who look
  */

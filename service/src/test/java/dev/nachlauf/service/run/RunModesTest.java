@@ -97,6 +97,12 @@ class RunModesTest {
                 .id());
     }
 
+    private RunView start(String rows, String where, Long first) {
+        return service.settled(service.bean(Runs.class)
+                .start(new StartRun(job, null, null, Map.of(), null, rows, where, first), "Wenna")
+                .id());
+    }
+
     private static RunView release(long id) {
         service.bean(Runs.class).release(id, false, "Perran");
         return service.settled(id);
@@ -121,6 +127,56 @@ class RunModesTest {
 
     private static List<RejectView> rejects(long id) {
         return service.bean(Rejects.class).list(id, null, null, 100).items();
+    }
+
+    @Test
+    void aRunAboutSomeRowsTakesNoFile() {
+        RunView run = start("1,4-5", null, null);
+        assertThat(run.chosenRows()).isEqualTo("1,4-5");
+        assertThat(run.balance().skipped()).isEqualTo(2);
+        assertThat(run.balance().inserted()).isEqualTo(2);
+        assertThat(run.balance().rejected()).isEqualTo(1);
+        assertThat(ledger(run.id()).get(1).note()).isEqualTo("not chosen");
+        run = start(null, "name like 'S%' or code = 'H-2'", null);
+        assertThat(run.balance().read()).as("the file was not taken").isEqualTo(5);
+        assertThat(run.balance().inserted()).isEqualTo(1);
+        assertThat(run.balance().updated()).isEqualTo(1);
+        assertThat(huts()).isEqualTo("2 H-1 Larch 8, 1 H-2 Fern 9 kept, 4 H-3 Stone 5, 3 H-5 Oak 3");
+    }
+
+    @Test
+    void aChoiceThatCannotBeMadeIsToldAtItsPlace() {
+        assertThatThrownBy(() -> start("5-1", null, null)).hasMessageContaining("the lower one first");
+        assertThatThrownBy(() -> start(null, null, 0L)).hasMessageContaining("from 1");
+        RunView run = start(null, "nmae = 'Fern'", null);
+        assertThat(run.state()).isEqualTo("failed");
+        assertThat(run.reasons().getFirst().code()).isEqualTo("field-unknown");
+        assertThat(run.reasons().getFirst().remedy()).contains("name");
+    }
+
+    @Test
+    void theFirstRowsAreWrittenBeforeTheOthers() {
+        RunView run = start(null, null, 2L);
+        assertThat(run.state()).isEqualTo("held");
+        assertThat(run.planned()).isFalse();
+        assertThat(run.reasons()).extracting(ProblemView::code).containsExactly("first-rows-written");
+        assertThat(huts()).isEqualTo("2 H-1 Larch 8, 1 H-2 Fern 9 kept");
+        run = release(run.id());
+        assertThat(run.state()).isEqualTo("finished");
+        assertThat(run.balance().inserted()).isEqualTo(3);
+        assertThat(run.balance().balanced()).isTrue();
+        assertThat(huts()).contains("H-3 Stone 5").contains("H-5 Oak 3");
+    }
+
+    @Test
+    void afterTheFirstRowsARunCanEnd() {
+        RunView run = start(null, null, 1L);
+        service.bean(Runs.class).discard(run.id());
+        assertThat(service.bean(RunViews.class).show(run.id()).state()).isEqualTo("discarded");
+        assertThat(huts()).isEqualTo("2 H-1 Larch 8, 1 H-2 Old fern 4 kept");
+        assertThat(start(null, null, null).balance().read())
+                .as("the file was not taken")
+                .isEqualTo(5);
     }
 
     @Test
