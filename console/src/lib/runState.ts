@@ -29,6 +29,11 @@ export function runState(run: Pick<RunLine, 'state' | 'note' | 'openRejects' | '
   }
 }
 
+/** Why runs are held that were started so: somebody wanted to look, and nothing stands against going on. */
+export function isAsAsked(reason: { code: string }): boolean {
+  return reason.code === 'held-for-review' || reason.code === 'first-rows-written';
+}
+
 /** Whether nothing moves any more without somebody's word. */
 export function isOver(run: RunView): boolean {
   return run.state !== 'running' && run.state !== 'waiting';

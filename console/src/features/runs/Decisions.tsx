@@ -7,7 +7,7 @@ import type { RunView } from '../../api/client';
 import { keys } from '../../api/keys';
 import { changed, changesOf } from '../../lib/balance';
 import { count } from '../../lib/format';
-import { isOver } from '../../lib/runState';
+import { isAsAsked, isOver } from '../../lib/runState';
 import { useMay } from '../../lib/session';
 import { Question } from '../../ui/Question';
 
@@ -58,13 +58,10 @@ function Stop({ run }: { run: RunView }) {
   );
 }
 
-/** Nothing stands against going on: the run is held because somebody wanted to look. */
-const AS_ASKED = ['held-for-review', 'first-rows-written'];
-
 function Held({ run, verify }: { run: RunView; verify: () => void }) {
   const decide = useDecision(run);
   const [asking, setAsking] = useState(false);
-  const beyondLimit = run.reasons.some((reason) => !AS_ASKED.includes(reason.code));
+  const beyondLimit = !run.reasons.every(isAsAsked);
   const rest = beyondLimit ? 'Go on beyond the limit' : 'Write the other rows';
   const release = () => {
     setAsking(false);

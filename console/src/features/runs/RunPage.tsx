@@ -3,7 +3,7 @@ import { Link, NavLink, useParams } from 'react-router';
 import type { RunView } from '../../api/client';
 import { allRejected, busySteps, changed, readingParts, sum, targets } from '../../lib/balance';
 import { bytes, count, duration, moment, number } from '../../lib/format';
-import { isOver, runState } from '../../lib/runState';
+import { isAsAsked, isOver, runState } from '../../lib/runState';
 import { Findings } from '../../ui/Findings';
 import { Loaded } from '../../ui/Loaded';
 import { PageHead } from '../../ui/PageHead';
@@ -46,7 +46,7 @@ function RunBody({ run, part }: { run: RunView; part: string }) {
         state={<Facts run={run} />}
         buttons={<Decisions run={run} verify={() => setCompared(true)} />}
       />
-      <Findings findings={run.reasons.filter((reason) => reason.code !== AS_ASKED)} />
+      <Findings findings={run.reasons.filter((reason) => !isAsAsked(reason))} />
       <Findings findings={run.warnings} />
       <Meaning run={run} />
       {run.note && <div className="needs">{<div>{run.note}</div>}</div>}
@@ -66,9 +66,6 @@ function RunBody({ run, part }: { run: RunView; part: string }) {
     </>
   );
 }
-
-/** Why a run is held that was to be; that is no finding. */
-const AS_ASKED = 'held-for-review';
 
 /** What is said of a run beside its balance: what it is for, and what became of that. */
 function Meaning({ run }: { run: RunView }) {

@@ -118,7 +118,15 @@ class RunBalances {
                 write.sensitive());
     }
 
-    /** The steps, below what could not even be read. */
+    /** Rows of the source that a step rejected, before one makes others of them. */
+    private static long rejectedBySteps(Tally tally) {
+        return tally.steps().stream()
+                .takeWhile(step -> step.made() + step.merged() == 0)
+                .mapToLong(StepCount::rejected)
+                .sum();
+    }
+
+    /** The steps, below what could not even be read or isn't what the run is about. */
     private List<StepCountView> steps(RunEntity run, Counts counts, Tally tally) {
         if (tally.steps().isEmpty()) {
             return List.of();
@@ -126,7 +134,9 @@ class RunBalances {
         List<String> labels = jobs.stepLabels(run.jobName, run.jobVersion, run.pins);
         List<StepCountView> steps = new ArrayList<>();
         long readable = tally.steps().getFirst().in();
-        steps.add(new StepCountView("reading", counts.read(), 0, readable, 0, counts.read() - readable, 0));
+        long others = counts.read() - readable;
+        long rejected = Math.min(others, counts.rejected() - rejectedBySteps(tally));
+        steps.add(new StepCountView("reading", counts.read(), 0, readable, others - rejected, rejected, 0));
         for (int i = 0; i < tally.steps().size(); i++) {
             StepCount count = tally.steps().get(i);
             steps.add(new StepCountView(

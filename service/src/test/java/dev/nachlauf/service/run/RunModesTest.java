@@ -9,6 +9,7 @@ import dev.nachlauf.api.ProblemView;
 import dev.nachlauf.api.RejectView;
 import dev.nachlauf.api.RunView;
 import dev.nachlauf.api.StartRun;
+import dev.nachlauf.api.StepCountView;
 import dev.nachlauf.api.UndoRun;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.service.ServiceUnderTest;
@@ -137,6 +138,9 @@ class RunModesTest {
         assertThat(run.balance().inserted()).isEqualTo(2);
         assertThat(run.balance().rejected()).isEqualTo(1);
         assertThat(ledger(run.id()).get(1).note()).isEqualTo("not chosen");
+        assertThat(run.balance().steps().getFirst())
+                .as("what is not chosen comes to no step")
+                .isEqualTo(new StepCountView("reading", 5, 0, 3, 2, 0, 0));
         run = start(null, "name like 'S%' or code = 'H-2'", null);
         assertThat(run.balance().read()).as("the file was not taken").isEqualTo(5);
         assertThat(run.balance().inserted()).isEqualTo(1);
