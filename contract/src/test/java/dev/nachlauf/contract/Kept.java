@@ -42,8 +42,12 @@ final class Kept implements RunRecords {
         }
         chunks.put(chunk.head().batch(), chunk);
         settled(settled);
-        if (chunk.head().state() == Chunk.State.DONE) {
-            rejects.addAll(ChunkCodec.rejects(chunk.rejects()));
+        switch (chunk.head().state()) {
+            case DONE -> rejects.addAll(ChunkCodec.rejects(chunk.rejects()));
+            case PLANNED -> foreseen.addAll(ChunkCodec.rejects(chunk.rejects()));
+            case PENDING -> {
+                // visible once it is settled
+            }
         }
     }
 

@@ -1,10 +1,12 @@
 package dev.nachlauf.contract;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.nachlauf.contract.memory.MemoryRecords;
 import dev.nachlauf.contract.memory.MemorySystem;
 import dev.nachlauf.contract.memory.RecordSystem;
+import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.run.LedgerRow;
@@ -213,17 +215,16 @@ class ReplaceTest {
 
     @Test
     void anAttemptThatWasInterruptedPlansAllAnew() {
-        stored("H-1", "H-2", "H-3", "H-4", "H-5");
+        stored("H-1", "H-2", "H-3", "H-4", "H-5", "H-6");
         planned.failAt = 3;
-        String rows = "h-1;One;1;\nh-2;Two;2;\nh-3;Three;3;\nh-4;Four;4;\n";
-        try {
-            plan(rows);
-        } catch (dev.nachlauf.core.problem.CannotGoOn e) {
-            assertThat(planned.chunks).isNotEmpty();
-        }
+        String rows = "h-1;One;1;\nh-2;Two;2;\nh-3;Three;3;\nh-4;Four;4;\nh-5;Five;many;\n";
+        assertThatThrownBy(() -> plan(rows)).isInstanceOf(CannotGoOn.class);
+        assertThat(planned.chunks).isNotEmpty();
+        assertThat(planned.foreseen).hasSize(1);
         planned.failAt = -1;
         replace(rows);
-        assertThat(codes()).containsExactly("H-1 One 1", "H-2 Two 2", "H-3 Three 3", "H-4 Four 4");
+        assertThat(planned.foreseen).as("what was foreseen first is forgotten").hasSize(1);
+        assertThat(codes()).containsExactly("H-1 One 1", "H-2 Two 2", "H-3 Three 3", "H-4 Four 4", "H-5 Old 1");
     }
 
     @Test

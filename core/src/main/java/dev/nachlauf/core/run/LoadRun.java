@@ -139,6 +139,7 @@ public final class LoadRun {
             throw new IllegalStateException("what removes records is planned before it is written");
         }
         records.chunks().forEach(head -> records.drop(head.batch()));
+        records.foresee(List.of());
     }
 
     private void surveyed(long rows) {
