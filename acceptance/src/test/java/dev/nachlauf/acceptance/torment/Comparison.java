@@ -42,7 +42,9 @@ final class Comparison {
         Set<String> written = new HashSet<>();
         Set<String> inDoubt = new HashSet<>();
         for (JsonNode line : ledger) {
-            if (line.get("write").asString().equals(write) && !line.get("key").isEmpty()) {
+            String by = line.get("write").asString();
+            if ((by.equals(write) || by.equals(write + " (gone)"))
+                    && !line.get("key").isEmpty()) {
                 String code = line.get("key").get(0).asString();
                 switch (line.get("outcome").asString()) {
                     case "inserted", "updated" -> {
@@ -50,6 +52,12 @@ final class Comparison {
                             difference(write + " " + code + " was written twice by the ledger");
                         }
                         written(write, code, line, before, after, strangers);
+                    }
+                    case "deleted" -> {
+                        if (!written.add(code)) {
+                            difference(write + " " + code + " was written twice by the ledger");
+                        }
+                        removed(write, code, before, after);
                     }
                     case "unknown" -> inDoubt.add(code);
                     default -> {
@@ -64,6 +72,14 @@ final class Comparison {
                 difference(write + " " + code + " was changed, but the ledger says nothing of it: "
                         + before.byKey().get(code) + " → " + after.byKey().get(code));
             }
+        }
+    }
+
+    private void removed(String write, String code, Records before, Records after) {
+        if (after.byKey().containsKey(code) || !before.byKey().containsKey(code)) {
+            difference(write + " " + code + " is told deleted; before there was "
+                    + before.byKey().get(code) + ", now "
+                    + after.byKey().get(code));
         }
     }
 

@@ -6,6 +6,7 @@ import java.util.Random;
 
 /** A job, its tables and its source, made of a seed alone. */
 final class RandomJob {
+    private static final List<String> ACTIONS = List.of("upsert", "upsert", "upsert", "replace", "delete");
     private static final List<String> STEPS = List.of(
             "- where: coalesce(beds, 1) <> 13",
             "- set: { name: upper(trim(name)) }",
@@ -26,6 +27,9 @@ final class RandomJob {
     final int second;
 
     final boolean records;
+    /** What the first write does with a record. */
+    final String action;
+
     final String limit;
     final List<String> steps = new ArrayList<>();
     final String csv;
@@ -40,6 +44,7 @@ final class RandomJob {
         reference = random.nextInt(3) > 0;
         second = Math.max(0, random.nextInt(6) - 3);
         records = random.nextInt(7) == 0;
+        action = ACTIONS.get(random.nextInt(ACTIONS.size()));
         limit = random.nextInt(6) == 0 ? "limits: { rejected: " + random.nextInt(4) + "% }\n" : "";
         for (int i = random.nextInt(4); i > 0; i--) {
             String step = STEPS.get(random.nextInt(STEPS.size()));
@@ -132,9 +137,9 @@ final class RandomJob {
         }
         yaml.append("write:\n  - name: hut\n    connection: register\n    records: ")
                 .append(table(twin));
-        yaml.append(
-                "\n    action: upsert\n    key: [code]\n    map: { code: code, name: name, beds: beds, price: price,"
-                        + " opens: opens, valley: valley, note: note }\n");
+        String fields = ", name: name, beds: beds, price: price, opens: opens, valley: valley, note: note";
+        yaml.append("\n    action: ").append(action).append("\n    key: [code]\n    map: { code: code");
+        yaml.append(action.equals("delete") ? "" : fields).append(" }\n");
         if (second > 0) {
             yaml.append("  - name: notes\n    connection: ").append(second == 1 ? "register" : "annex");
             yaml.append("\n    records: ").append(notes(twin));
@@ -143,9 +148,14 @@ final class RandomJob {
         return yaml.append(limit).toString();
     }
 
+    /** Whether it removes nothing. */
+    boolean isPlain() {
+        return action.equals("upsert");
+    }
+
     @Override
     public String toString() {
-        return rows + " rows" + (records ? " of records" : "") + ", " + steps.size() + " steps, "
+        return action + " of " + rows + " rows" + (records ? " of records" : "") + ", " + steps.size() + " steps, "
                 + (second == 0 ? "one write" : second == 1 ? "two writes" : "two databases") + (ownId ? ", ids" : "")
                 + (trigger ? ", trigger" : "") + (reference ? ", reference" : "")
                 + (limit.isEmpty() ? "" : ", " + limit.strip());
