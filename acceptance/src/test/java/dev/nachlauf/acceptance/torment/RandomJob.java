@@ -44,7 +44,9 @@ final class RandomJob {
         reference = random.nextInt(3) > 0;
         second = Math.max(0, random.nextInt(6) - 3);
         records = random.nextInt(7) == 0;
-        action = ACTIONS.get(random.nextInt(ACTIONS.size()));
+        String chosen = ACTIONS.get(random.nextInt(ACTIONS.size()));
+        // what is read in part can't replace
+        action = records && chosen.equals("replace") ? "upsert" : chosen;
         limit = random.nextInt(6) == 0 ? "limits: { rejected: " + random.nextInt(4) + "% }\n" : "";
         for (int i = random.nextInt(4); i > 0; i--) {
             String step = STEPS.get(random.nextInt(STEPS.size()));

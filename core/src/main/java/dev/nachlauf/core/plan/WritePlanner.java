@@ -99,6 +99,13 @@ final class WritePlanner {
     }
 
     private Removal removal(Write write, Replacing replacing, RecordDescription target, List<Output> outputs) {
+        if (job.read().changedSince().isPresent() || job.read().keys().isPresent()) {
+            add(
+                    write.records(),
+                    ProblemCode.REPLACE_UNFIT,
+                    "The job reads only a part of the source, so it can't be told what the source no longer has.",
+                    "Let it upsert, or read all records.");
+        }
         return new RemovalPlanner(write, replacing, target, outputs, scope.surroundings(), problems).planned();
     }
 
