@@ -88,7 +88,7 @@ function Meaning({ run }: { run: RunView }) {
             <span>
               {run.planned
                 ? 'Everything is planned and nothing is written. Untick what is not to be written; then write the rest, or discard the run.'
-                : run.firstRows
+                : run.choice.first
                   ? 'The first rows are written. Look at them, then write the others, or discard the run.'
                   : 'The run waits for a decision.'}
             </span>
@@ -116,11 +116,11 @@ function Facts({ run }: { run: RunView }) {
       <span title={run.createdAt}>{moment(run.createdAt)}</span>
       {run.releasedBy && ` · released by ${run.releasedBy}`}
       {took && ` · took ${took}`}
-      {run.chosenRows && ` · only rows ${run.chosenRows}`}
-      {run.chosenWhere && (
+      {run.choice.rows && ` · only rows ${run.choice.rows}`}
+      {run.choice.where && (
         <>
           {' '}
-          · only rows where <span className="mono">{run.chosenWhere}</span>
+          · only rows where <span className="mono">{run.choice.where}</span>
         </>
       )}
     </>

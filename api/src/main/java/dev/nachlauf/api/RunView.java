@@ -19,9 +19,7 @@ import org.jspecify.annotations.Nullable;
  * @param source what was read, for people: a file's name, how many files, or records of a connection
  * @param files what was read, as it is kept
  * @param warnings what was noticed before the first row was written
- * @param chosenRows the rows of the source that it is about, such as {@code 1-10,15}; null for all
- * @param chosenWhere the formula of the rows that it is about; null for all
- * @param firstRows as many rows it writes before it is held; null for all
+ * @param choice which rows it is about, and which it writes first
  * @param openRejects rejects that nobody has dealt with yet
  * @param leftOut how many rows a person has left out of a held run
  * @param heldUntil when a held run ends by itself; null of others
@@ -52,9 +50,7 @@ public record RunView(
         List<RunFile> files,
         List<ProblemView> warnings,
         Map<String, String> parameters,
-        @Nullable String chosenRows,
-        @Nullable String chosenWhere,
-        @Nullable Long firstRows,
+        Choice choice,
         boolean stopRequested,
         long leftOut,
         @Nullable Instant heldUntil,
@@ -66,6 +62,18 @@ public record RunView(
         Instant createdAt,
         @Nullable Instant startedAt,
         @Nullable Instant endedAt) {
+
+    /**
+     * Which rows of its source a run is about; null stands for all.
+     *
+     * @param rows their numbers, such as {@code 1-10,15}
+     * @param where the formula that is true for them
+     * @param first as many are written before the run is held
+     */
+    public record Choice(
+            @Nullable String rows,
+            @Nullable String where,
+            @Nullable Long first) {}
 
     /**
      * A file that was read; size in bytes, hash SHA-256 in hex.

@@ -35,7 +35,7 @@ final class RunText {
                             .map(field -> field.getKey() + " " + Output.number(field.getValue()))
                             .collect(Collectors.joining(", ")));
         }
-        boolean firstWritten = run.state().equals("held") && run.firstRows() != null;
+        boolean firstWritten = run.state().equals("held") && run.choice().first() != null;
         if (run.planned() || firstWritten) {
             lines.addAll(samples.of(run));
         }
@@ -51,11 +51,11 @@ final class RunText {
 
     /** Which rows the run is about, where it isn't about all. */
     private static void chosen(RunView run, List<String> lines) {
-        if (run.chosenRows() != null) {
-            lines.add("only rows " + run.chosenRows());
+        if (run.choice().rows() != null) {
+            lines.add("only rows " + run.choice().rows());
         }
-        if (run.chosenWhere() != null) {
-            lines.add("only rows where " + run.chosenWhere());
+        if (run.choice().where() != null) {
+            lines.add("only rows where " + run.choice().where());
         }
     }
 

@@ -133,7 +133,7 @@ class RunModesTest {
     @Test
     void aRunAboutSomeRowsTakesNoFile() {
         RunView run = start("1,4-5", null, null);
-        assertThat(run.chosenRows()).isEqualTo("1,4-5");
+        assertThat(run.choice().rows()).isEqualTo("1,4-5");
         assertThat(run.balance().skipped()).isEqualTo(2);
         assertThat(run.balance().inserted()).isEqualTo(2);
         assertThat(run.balance().rejected()).isEqualTo(1);
