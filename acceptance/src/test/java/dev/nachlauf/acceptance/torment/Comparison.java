@@ -163,8 +163,10 @@ final class Comparison {
             }
         }
         if (simple) {
+            // what the source no longer has is no row of it
             long lines = ledger.stream()
-                    .filter(line -> !line.get("outcome").asString().equals("unknown"))
+                    .filter(line -> line.get("row").asLong() > 0
+                            && !line.get("outcome").asString().equals("unknown"))
                     .count();
             if (lines
                             + balance.get("unreached").asLong()
