@@ -88,7 +88,7 @@ function Meaning({ run }: { run: RunView }) {
             <span>
               {run.planned
                 ? 'Everything is planned and nothing is written. Untick what is not to be written; then write the rest, or discard the run.'
-                : run.choice.first
+                : run.reasons.some((reason) => reason.code === 'first-rows-written')
                   ? 'The first rows are written. Look at them, then write the others, or discard the run.'
                   : 'The run waits for a decision.'}
             </span>

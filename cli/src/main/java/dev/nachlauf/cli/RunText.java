@@ -35,7 +35,8 @@ final class RunText {
                             .map(field -> field.getKey() + " " + Output.number(field.getValue()))
                             .collect(Collectors.joining(", ")));
         }
-        boolean firstWritten = run.state().equals("held") && run.choice().first() != null;
+        boolean firstWritten =
+                run.reasons().stream().anyMatch(reason -> reason.code().equals("first-rows-written"));
         if (run.planned() || firstWritten) {
             lines.addAll(samples.of(run));
         }

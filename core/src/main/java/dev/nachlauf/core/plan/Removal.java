@@ -5,6 +5,7 @@ import dev.nachlauf.core.system.FieldDescription;
 import dev.nachlauf.core.system.TargetUse;
 import java.util.List;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 
 /**
  * What a write that replaces does with records that no row of the source has.
@@ -30,8 +31,8 @@ public record Removal(
         deactivated = List.copyOf(deactivated);
     }
 
-    /** A field, by its place, and the formula of what it holds from then on; that looks at no row. */
-    public record Set(int field, Formula value) {}
+    /** A field, by its place, and what it holds from then on. */
+    public record Set(int field, @Nullable Object value) {}
 
     /** The name of its lines in the ledger. */
     public static String name(String write) {
@@ -58,6 +59,6 @@ public record Removal(
 
     /** How it is used to list those that could go: all, or by what they have in common with the rows. */
     public TargetUse listing() {
-        return within.isEmpty() ? use() : new TargetUse(within, fieldNames());
+        return within.isEmpty() ? use() : use().foundBy(within);
     }
 }

@@ -18,6 +18,8 @@ import dev.nachlauf.core.system.FieldDescription;
 import dev.nachlauf.core.system.RecordDescription;
 import dev.nachlauf.core.text.NearestNames;
 import dev.nachlauf.core.value.Kind;
+import dev.nachlauf.core.value.ValueProblem;
+import dev.nachlauf.core.value.Values;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -123,7 +125,21 @@ final class RemovalPlanner {
         }
         Kind kind = fields.get(place).kind();
         Scope nothing = new Scope(new Shape(List.of()), surroundings);
-        return Formula.check(line.formula(), nothing, kind, problems).map(value -> new Removal.Set(place, value));
+        return Formula.check(line.formula(), nothing, kind, problems)
+                .flatMap(formula -> evaluated(formula, kind, place));
+    }
+
+    /** The formula looks at no row, so what it comes to is known now. */
+    private Optional<Removal.Set> evaluated(Formula formula, Kind kind, int place) {
+        try {
+            Object value = formula.evaluator().evaluate(new Object[0]);
+            Object held = value instanceof String text && text.isEmpty() ? null : value;
+            return Optional.of(
+                    new Removal.Set(place, held != null && kind == Kind.DECIMAL ? Values.decimal(held) : held));
+        } catch (ValueProblem problem) {
+            problems.add(Problem.at(formula.source().place(), problem.code(), problem.sentence(), ""));
+            return Optional.empty();
+        }
     }
 
     private void add(Place at, String sentence, String remedy) {

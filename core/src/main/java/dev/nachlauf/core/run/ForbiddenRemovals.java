@@ -22,6 +22,9 @@ final class ForbiddenRemovals {
 
     /** The rows of a batch are rejected whose records can't go. */
     void refuse(BatchInHand hand) {
+        if (!plan.removesInOnePlace()) {
+            return;
+        }
         for (int w = 0; w < hand.writes(); w++) {
             int write = w;
             Part part = hand.part(write);
@@ -35,8 +38,8 @@ final class ForbiddenRemovals {
 
     /** Why records can't go that these rows of a set change, by row. */
     Map<Integer, List<Problem>> of(int write, ChangeSet changes, int[] changing) {
-        int[] deletes = plan.removesInOnePlace() ? changes.rows(ChangeSet.Kind.DELETE, changing) : new int[0];
-        return deletes.length > 0 && targets.of(write) instanceof ForeseesRemovals foresees
+        int[] deletes = changes.rows(ChangeSet.Kind.DELETE, changing);
+        return plan.removesInOnePlace() && deletes.length > 0 && targets.of(write) instanceof ForeseesRemovals foresees
                 ? foresees.forbidden(changes, deletes)
                 : Map.of();
     }

@@ -94,7 +94,9 @@ final class LimitGuard {
             crossed = Problem.of(
                     ProblemCode.LIMIT_CROSSED,
                     (records == 1 ? "1 record" : records + " records") + " would be " + word
-                            + (limit.get() instanceof Limit.Percent ? " by " + rows + " rows" : "")
+                            + (limit.get() instanceof Limit.Percent
+                                    ? " by " + rows + (rows == 1 ? " row" : " rows")
+                                    : "")
                             + "; the job's limit is " + limit.get().text() + ".",
                     "Look at what is planned, then release the run beyond the limit, or discard it.");
         }

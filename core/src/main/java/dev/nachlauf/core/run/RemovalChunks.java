@@ -95,7 +95,7 @@ final class RemovalChunks {
         @Nullable Object[] values = new Object[width];
         BitSet set = new BitSet();
         for (Removal.Set one : removal.deactivated()) {
-            values[one.field()] = one.value().evaluator().evaluate(new Object[0]);
+            values[one.field()] = one.value();
             set.set(one.field());
         }
         RowBlock.Builder rows = new RowBlock.Builder(width, gone.size());

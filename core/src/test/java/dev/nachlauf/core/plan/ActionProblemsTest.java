@@ -53,6 +53,7 @@ class ActionProblemsTest {
                     replace # deactivated: { beds: 0 } # key-missing: deactivated says what records hold that are gone, but they are removed.
                     replace # gone: deactivate | deactivated: { hut_code: "'x'" } # replace-unfit: The key's field hut_code stays as it is.
                     replace # gone: deactivate | deactivated: { closed: true } # replace-unfit: hut has no field closed that can be written.
+                    replace # gone: deactivate | deactivated: { beds: 1 / 0 } # division-by-zero: Division by zero.
                     replace # scope: beds > 3 # replace-unfit: The scope asks for beds, which the map doesn't give; so it can't be told whether a row lies within it.
                     replace # scope: bedz > 3 # field-unknown: There is no field bedz at this point of the job.
                     replace # within: [beds] # replace-unfit: Records are replaced within beds, which the map doesn't give.

@@ -212,6 +212,53 @@ class RunActionsTest {
         assertThat(stored()).isEqualTo("H-2 Old fern 4 kept, H-20 Large 20, H-3 Stone 4, H-9 Nine 9");
     }
 
+    /** Such records are identified by the key of the job, however those are found that could go. */
+    @Test
+    void whatGoesWithinAGroupIsToldApartWithoutAPrimaryKey() {
+        CLUSTER.execute(
+                REGISTER, "CREATE TABLE price (hut text, season text, price numeric(6, 2), UNIQUE (hut, season))");
+        CLUSTER.execute(
+                REGISTER,
+                "INSERT INTO price VALUES ('H-1', 'summer', 8), ('H-1', 'winter', 9), ('H-1', 'spring', 7),"
+                        + " ('H-2', 'summer', 5)");
+        service.bean(Jobs.class).save("prices.yaml", """
+                nachlauf: 1
+                job: %s
+                read: { connection: inbox, file: actions.csv, format: { as: delimited, delimiter: ";" } }
+                write:
+                  connection: register
+                  records: price
+                  action: replace
+                  within: [hut]
+                  key: [hut, season]
+                  map: { hut: code, season: name, price: cast(beds as decimal) }
+                """.formatted(job), false, "test");
+        RunView run = start("code;name;beds\nH-1;summer;8\nH-1;winter;10\n");
+        assertThat(run.state()).as("%s", run.reasons()).isEqualTo("finished");
+        assertThat(CLUSTER.query(
+                        REGISTER,
+                        "SELECT string_agg(concat_ws(' ', hut, season, price), ', ' ORDER BY hut, season) FROM price"))
+                .isEqualTo("H-1 summer 8.00, H-1 winter 10.00, H-2 summer 5.00");
+        CLUSTER.execute(REGISTER, "DROP TABLE price");
+    }
+
+    @Test
+    void aNumberOfAnotherKindDeactivatesWhatIsGone() {
+        CLUSTER.execute(REGISTER, "ALTER TABLE hut ADD price numeric(6, 2)");
+        save(
+                "replace",
+                "code",
+                "{ code: code, name: name, beds: beds }",
+                "  gone: deactivate\n  deactivated: { price: 0, note: \"'gone'\" }");
+        RunView run = start(SPRING);
+        assertThat(run.state()).as("%s", run.reasons()).isEqualTo("finished");
+        assertThat(run.balance().writes().getLast().updated()).isEqualTo(1);
+        assertThat(stored()).endsWith("H-9 Nine 9 gone");
+        assertThat(CLUSTER.query(REGISTER, "SELECT price FROM hut WHERE code = 'H-9'"))
+                .isEqualTo("0.00");
+        CLUSTER.execute(REGISTER, "ALTER TABLE hut DROP price");
+    }
+
     @Test
     void whatReferencesForbidIsToldBeforeAnythingGoes() {
         save("replace", "code", "{ code: code, name: name, beds: beds }", "");

@@ -134,7 +134,7 @@ final class PostgresqlTarget
 
     @Override
     public boolean hasIds() {
-        boolean mapped = use.fields().containsAll(table.idColumns(use.key()));
+        boolean mapped = use.fields().containsAll(table.idColumns(use.identity()));
         return !mapped && table.idSequence().isPresent();
     }
 

@@ -46,7 +46,7 @@ final class Staging {
         changesTable = "nachlauf_change_" + number;
         copy = connection.unwrap(PGConnection.class).getCopyAPI();
         keys = use.key().stream().map(table::column).toList();
-        ids = table.idColumns(use.key()).stream().map(table::column).toList();
+        ids = table.idColumns(use.identity()).stream().map(table::column).toList();
         fields = use.fields().stream().map(table::column).toList();
         cells = new Cells(
                 codecs(fields), use.key().stream().map(use.fields()::indexOf).toList(), codecs(ids), CellCodec.INT4);
