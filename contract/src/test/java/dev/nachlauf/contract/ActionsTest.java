@@ -1,5 +1,6 @@
 package dev.nachlauf.contract;
 
+import static dev.nachlauf.contract.HutLoad.hut;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.nachlauf.contract.memory.MemoryRecords;
@@ -14,9 +15,7 @@ import dev.nachlauf.core.run.RunResult;
 import dev.nachlauf.core.run.RunState;
 import dev.nachlauf.core.system.Writes;
 import java.nio.file.Path;
-import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Map;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -33,14 +32,6 @@ class ActionsTest {
 
     private MemoryRecords huts;
     private Kept kept = new Kept();
-
-    private static Map<String, Object> hut(String code, String name, long beds) {
-        Map<String, Object> values = new LinkedHashMap<>();
-        values.put("hut_code", code);
-        values.put("name", name);
-        values.put("beds", beds);
-        return values;
-    }
 
     private void system(String kind) {
         huts = kind.equals("atomic") ? new MemorySystem(MemoryTargetTest.HUT) : new RecordSystem(MemoryTargetTest.HUT);

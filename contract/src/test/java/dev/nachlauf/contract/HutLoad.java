@@ -29,7 +29,9 @@ import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.function.LongPredicate;
 import java.util.function.Supplier;
@@ -155,10 +157,21 @@ final class HutLoad {
 
     private SourceBytes file(String text) {
         try {
-            return SourceBytes.of("huts.csv", Files.writeString(folder.resolve("huts.csv"), text));
+            // a file of its own each time: two writers may read at once
+            Path file = Files.createTempFile(folder, "huts", ".csv");
+            return SourceBytes.of("huts.csv", Files.writeString(file, text));
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }
+    }
+
+    /** A hut as it stands in a system. */
+    static Map<String, Object> hut(String code, String name, long beds) {
+        Map<String, Object> values = new LinkedHashMap<>();
+        values.put("hut_code", code);
+        values.put("name", name);
+        values.put("beds", beds);
+        return values;
     }
 
     /** So many huts, each with a code, a name and beds. */

@@ -1,5 +1,6 @@
 package dev.nachlauf.contract;
 
+import static dev.nachlauf.contract.HutLoad.hut;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
@@ -20,7 +21,6 @@ import java.io.IOException;
 import java.nio.file.Path;
 import java.util.HashMap;
 import java.util.HashSet;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -53,14 +53,6 @@ class RecordDeliveryTest {
         RunResult result = new HutLoad(system, kept, scratch).run(csv, "", BY_100, observer);
         assertThat(result.balance().gap()).isEmpty();
         return result;
-    }
-
-    private static Map<String, Object> hut(String code, String name, long beds) {
-        Map<String, Object> values = new LinkedHashMap<>();
-        values.put("hut_code", code);
-        values.put("name", name);
-        values.put("beds", beds);
-        return values;
     }
 
     private static String code(int number) {

@@ -1,5 +1,6 @@
 package dev.nachlauf.contract;
 
+import static dev.nachlauf.contract.HutLoad.hut;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
@@ -42,14 +43,6 @@ class ReplaceTest {
     private String steps = "  - where: coalesce(status, '') <> 'closed'\n  - set: { hut: upper(code) }";
     private String more = "";
     private String map = "{ hut_code: hut, name: name, beds: beds }";
-
-    private static Map<String, Object> hut(String code, String name, long beds) {
-        Map<String, Object> values = new LinkedHashMap<>();
-        values.put("hut_code", code);
-        values.put("name", name);
-        values.put("beds", beds);
-        return values;
-    }
 
     private HutLoad load(Kept to) {
         return new HutLoad((Writes) huts, to, scratch)

@@ -1,5 +1,6 @@
 package dev.nachlauf.contract;
 
+import static dev.nachlauf.contract.HutLoad.hut;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
@@ -18,7 +19,6 @@ import dev.nachlauf.core.run.RunState;
 import dev.nachlauf.core.system.Writes;
 import java.io.IOException;
 import java.nio.file.Path;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -43,14 +43,6 @@ class ReviewedRunTest {
     private final MemorySystem huts = new MemorySystem(MemoryTargetTest.HUT);
     private final Kept planned = new Kept();
     private final Kept written = new Kept();
-
-    private static Map<String, Object> hut(String code, String name, long beds) {
-        Map<String, Object> values = new LinkedHashMap<>();
-        values.put("hut_code", code);
-        values.put("name", name);
-        values.put("beds", beds);
-        return values;
-    }
 
     private void plan(Writes system, String csv) {
         RunResult held = new HutLoad(system, planned, scratch).run(csv, "", REVIEW, new Quiet());

@@ -1,5 +1,6 @@
 package dev.nachlauf.contract;
 
+import static dev.nachlauf.contract.HutLoad.hut;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
@@ -18,7 +19,6 @@ import dev.nachlauf.core.system.Writes;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.time.LocalDate;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -43,15 +43,7 @@ class UndoRunTest {
     private final Kept undo = new Kept();
     private final Kept again = new Kept();
 
-    private static Map<String, Object> hut(String code, String name, long beds) {
-        Map<String, Object> values = new LinkedHashMap<>();
-        values.put("hut_code", code);
-        values.put("name", name);
-        values.put("beds", beds);
-        return values;
-    }
-
-    private static Map<String, Object> hut(String code, String name, long beds, LocalDate opens) {
+    private static Map<String, Object> opening(String code, String name, long beds, LocalDate opens) {
         Map<String, Object> values = hut(code, name, beds);
         values.put("opens", opens);
         return values;
@@ -97,8 +89,8 @@ class UndoRunTest {
             "code;name;beds;status\nH-1;Larch;8;\nH-2;Fern;9;\nH-3;Stone;5;\nH-4;Moss;many;\nH-6;Oak;3;\n";
 
     private List<Map<String, Object>> before() {
-        huts.add(hut("H-2", "Old fern", 4, MAY));
-        huts.add(hut("H-3", "Stone", 5, MAY));
+        huts.add(opening("H-2", "Old fern", 4, MAY));
+        huts.add(opening("H-3", "Stone", 5, MAY));
         return huts.records();
     }
 
@@ -126,7 +118,7 @@ class UndoRunTest {
         undo(huts, line -> true, Set.of(), new Quiet());
         assertThat(huts.records())
                 .containsExactlyInAnyOrder(
-                        hut("H-1", "Larch", 80), hut("H-2", "New fern", 9, MAY), hut("H-3", "Stone", 5, MAY));
+                        hut("H-1", "Larch", 80), opening("H-2", "New fern", 9, MAY), opening("H-3", "Stone", 5, MAY));
         assertThat(undo.rejects)
                 .extracting(reject ->
                         reject.key() + " " + reject.problems().getFirst().code())
@@ -145,10 +137,10 @@ class UndoRunTest {
         assertThat(huts.records())
                 .as("with what the load never wrote")
                 .containsExactlyInAnyOrder(
-                        hut("H-1", "Larch", 8, null),
-                        hut("H-2", "Fern", 9, MAY),
-                        hut("H-3", "Stone", 5, MAY),
-                        hut("H-6", "Oak", 3, LocalDate.of(2026, 6, 1)));
+                        opening("H-1", "Larch", 8, null),
+                        opening("H-2", "Fern", 9, MAY),
+                        opening("H-3", "Stone", 5, MAY),
+                        opening("H-6", "Oak", 3, LocalDate.of(2026, 6, 1)));
         Set<Long> ids = huts.recordsById("hut").keySet();
         assertThat(again.rows(1, 4))
                 .filteredOn(line -> line.outcome() == Outcome.INSERTED)
@@ -174,7 +166,7 @@ class UndoRunTest {
         assertThat(fields.balance().read())
                 .as("new records have no field that could go back")
                 .isEqualTo(1);
-        assertThat(huts.records()).contains(hut("H-2", "Fern", 4, MAY));
+        assertThat(huts.records()).contains(opening("H-2", "Fern", 4, MAY));
     }
 
     @ParameterizedTest
@@ -196,12 +188,12 @@ class UndoRunTest {
     @Test
     void recordsAreTakenBackOneByOneWhereTheTargetTakesThemSo() {
         RecordSystem office = new RecordSystem(MemoryTargetTest.HUT);
-        office.add(hut("H-2", "Old fern", 4, MAY));
+        office.add(opening("H-2", "Old fern", 4, MAY));
         load(office, SPRING);
         office.change("hut_code", "H-6", "beds", 30L);
         RunResult result = undo(office, line -> true, Set.of(), new Quiet());
         assertThat(result.state()).isEqualTo(RunState.FINISHED);
-        assertThat(office.records()).containsExactly(hut("H-2", "Old fern", 4, MAY), hut("H-6", "Oak", 30));
+        assertThat(office.records()).containsExactly(opening("H-2", "Old fern", 4, MAY), hut("H-6", "Oak", 30));
         assertThat(undo.rejects).extracting(reject -> reject.key()).containsExactly("H-6");
     }
 

@@ -1,9 +1,11 @@
 package dev.nachlauf.service;
 
 import dev.nachlauf.api.RunView;
+import dev.nachlauf.api.StartRun;
 import dev.nachlauf.service.connection.Connections;
 import dev.nachlauf.service.file.FileStore;
 import dev.nachlauf.service.run.RunViews;
+import dev.nachlauf.service.run.Runs;
 import dev.nachlauf.standins.postgresql.PrivateCluster;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
@@ -16,8 +18,10 @@ import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.util.Map;
 import java.util.concurrent.atomic.AtomicInteger;
 import javax.sql.DataSource;
+import org.jspecify.annotations.Nullable;
 import org.springframework.boot.SpringApplication;
 import org.springframework.context.ConfigurableApplicationContext;
 
@@ -174,6 +178,16 @@ public final class ServiceUnderTest implements AutoCloseable {
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }
+    }
+
+    /** Starts a run that somebody asks for, and waits until it has ended or is held. */
+    public RunView run(StartRun asked, String by) {
+        return settled(bean(Runs.class).start(asked, by).id());
+    }
+
+    /** Starts a run over a file of these bytes, which is kept under a name, and waits likewise. */
+    public RunView run(String job, String name, byte[] file, @Nullable String mode) {
+        return run(new StartRun(job, keep(name, file), name, Map.of(), mode), "Wenna");
     }
 
     /** A run when it has ended or is held. */

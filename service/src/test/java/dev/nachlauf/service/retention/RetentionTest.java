@@ -11,7 +11,6 @@ import dev.nachlauf.service.ServiceUnderTest;
 import dev.nachlauf.service.file.FileStore;
 import dev.nachlauf.service.job.Jobs;
 import dev.nachlauf.service.run.RunViews;
-import dev.nachlauf.service.run.Runs;
 import dev.nachlauf.standins.postgresql.PrivateCluster;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
@@ -77,9 +76,7 @@ class RetentionTest {
     }
 
     private RunView load(String hash) {
-        RunView run = service.settled(service.bean(Runs.class)
-                .start(new StartRun(job, hash, "huts.csv", Map.of(), null), "test")
-                .id());
+        RunView run = service.run(new StartRun(job, hash, "huts.csv", Map.of(), null), "test");
         assertThat(run.state()).as(run.reasons().toString()).isEqualTo("finished");
         return run;
     }

@@ -5,7 +5,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 import dev.nachlauf.api.LedgerRowView;
 import dev.nachlauf.api.ProblemView;
 import dev.nachlauf.api.RunView;
-import dev.nachlauf.api.StartRun;
 import dev.nachlauf.api.UndoRun;
 import dev.nachlauf.api.WriteCountView;
 import dev.nachlauf.service.ServiceUnderTest;
@@ -79,16 +78,7 @@ class RunActionsTest {
     }
 
     private RunView start(String file) {
-        return service.settled(service.bean(Runs.class)
-                .start(
-                        new StartRun(
-                                job,
-                                service.keep("actions.csv", file.getBytes(StandardCharsets.UTF_8)),
-                                "actions.csv",
-                                Map.of(),
-                                null),
-                        "Wenna")
-                .id());
+        return service.run(job, "actions.csv", file.getBytes(StandardCharsets.UTF_8), null);
     }
 
     private static RunView release(long id) {
@@ -266,16 +256,7 @@ class RunActionsTest {
         CLUSTER.execute(
                 REGISTER,
                 "INSERT INTO stay SELECT n, id, 2 FROM hut, unnest('{S-1,S-2}'::text[]) n WHERE code = 'H-9'");
-        RunView run = service.settled(service.bean(Runs.class)
-                .start(
-                        new StartRun(
-                                job,
-                                service.keep("actions.csv", SPRING.getBytes(StandardCharsets.UTF_8)),
-                                "actions.csv",
-                                Map.of(),
-                                "dry-run"),
-                        "Wenna")
-                .id());
+        RunView run = service.run(job, "actions.csv", SPRING.getBytes(StandardCharsets.UTF_8), "dry-run");
         assertThat(run.balance().writes().getLast().deleted()).isEqualTo(1);
         assertThat(run.balance().writes().getLast().refused()).isEqualTo(1);
         assertThat(service.bean(Rejects.class).list(run.id(), null, null, 100).items())

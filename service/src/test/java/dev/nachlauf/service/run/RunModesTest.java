@@ -86,22 +86,11 @@ class RunModesTest {
             "code;name;beds\nH-1;Larch;8\nH-2;Fern;9\nH-3;Stone;5\nH-4;Moss;many\nH-5;Oak;3\n";
 
     private RunView start(String mode) {
-        return service.settled(service.bean(Runs.class)
-                .start(
-                        new StartRun(
-                                job,
-                                service.keep("modes.csv", SPRING.getBytes(StandardCharsets.UTF_8)),
-                                "modes.csv",
-                                Map.of(),
-                                mode),
-                        "Wenna")
-                .id());
+        return service.run(job, "modes.csv", SPRING.getBytes(StandardCharsets.UTF_8), mode);
     }
 
     private RunView start(String rows, String where, Long first) {
-        return service.settled(service.bean(Runs.class)
-                .start(new StartRun(job, null, null, Map.of(), null, rows, where, first), "Wenna")
-                .id());
+        return service.run(new StartRun(job, null, null, Map.of(), null, rows, where, first), "Wenna");
     }
 
     private static RunView release(long id) {

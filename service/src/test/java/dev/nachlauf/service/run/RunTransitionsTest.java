@@ -71,6 +71,11 @@ class RunTransitionsTest {
                 () -> transitions
                         .end(1, EPOCH, result(RunState.HELD), List.of(), Duration.ofDays(7))
                         .made());
+        all.put(
+                "planned",
+                () -> transitions
+                        .planned(1, EPOCH, result(RunState.FINISHED), List.of())
+                        .made());
         all.put("stop", () -> transitions.stop(1).made());
         all.put("release", () -> transitions.release(1, true, "test").made());
         all.put("discard", () -> transitions.discard(1).made());
@@ -127,7 +132,7 @@ class RunTransitionsTest {
                 }
             }
         }
-        assertThat(rounds).isEqualTo(3 * 36 * ROUNDS);
+        assertThat(rounds).isEqualTo(3 * 45 * ROUNDS);
     }
 
     private static String atOnce(Callable<Boolean> first, Callable<Boolean> second) throws Exception {
