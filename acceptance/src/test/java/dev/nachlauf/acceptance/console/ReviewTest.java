@@ -3,6 +3,7 @@ package dev.nachlauf.acceptance.console;
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThat;
 
+import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
 import dev.nachlauf.acceptance.Installation;
@@ -27,7 +28,7 @@ class ReviewTest {
         String job = """
                 nachlauf: 1
                 job: markers
-                read: { connection: wardens-inbox, file: markers.csv }
+                read: { connection: wardens-inbox, file: markers.csv, take: always }
                 write:
                   connection: register
                   records: marker
@@ -36,6 +37,12 @@ class ReviewTest {
                   map: { no: no, height: height }
                 """;
         NACHLAUF.client("job", "save", NACHLAUF.write("markers.yaml", job).toString());
+        String anew = job.replace("job: markers", "job: markers-anew").replace("upsert", "replace");
+        NACHLAUF.client(
+                "job",
+                "save",
+                NACHLAUF.write("markers-anew.yaml", anew + "limits: { deleted: 0 }\n")
+                        .toString());
         NACHLAUF.write("inbox/markers.csv", "no;height\nM-1;10\nM-2;20\nM-3;30\nM-4;high\n");
         chromium = new ConsoleBrowser(NACHLAUF);
     }
@@ -67,11 +74,15 @@ class ReviewTest {
     }
 
     private void startFromPage(String mode, String button) {
-        page.navigate(NACHLAUF.address() + "/jobs/markers");
-        press("Start a run");
-        page.getByLabel(Pattern.compile("^" + mode)).check();
+        choose("markers", mode);
         press(button);
         page.waitForURL(Pattern.compile("/runs/\\d+"));
+    }
+
+    private void choose(String job, String mode) {
+        page.navigate(NACHLAUF.address() + "/jobs/" + job);
+        press("Start a run");
+        page.getByLabel(Pattern.compile("^" + mode)).check();
     }
 
     private static String markers() {
@@ -94,6 +105,7 @@ class ReviewTest {
         startFromPage("Hold", "Start and hold");
         assertThat(page.getByText("Everything is planned and nothing is written."))
                 .isVisible();
+        String written = page.url().replaceAll(".*/", "");
         page.getByLabel("Write row 1").uncheck();
         assertThat(page.getByText("1 row left out.")).isVisible();
         press("Write what is planned");
@@ -118,9 +130,51 @@ class ReviewTest {
 
         page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("M-3").setExact(true))
                 .click();
-        assertThat(page.getByRole(AriaRole.TABLE, new Page.GetByRoleOptions().setName("Changes"))
-                        .locator("tbody tr"))
-                .hasCount(2);
-        assertThat(page.getByText(Pattern.compile("undo of run"))).isVisible();
+        Locator changes = page.getByRole(AriaRole.TABLE, new Page.GetByRoleOptions().setName("Changes"))
+                .locator("tbody tr");
+        assertThat(changes.nth(0)).containsText("undo of run " + written);
+        assertThat(changes.nth(1).getByRole(AriaRole.ROWHEADER)).hasText(written);
+        assertThat(changes.nth(1)).containsText("height 3 → 30");
+    }
+
+    @Test
+    void theFirstOfTheChosenRowsAreWrittenBeforeTheOthers() {
+        choose("markers", "First rows");
+        page.getByLabel("How many rows first").fill("2");
+        page.getByText("Only some rows").click();
+        page.getByLabel("Rows for which this formula is true").fill("no <> 'M-1'");
+        press("Start with these");
+        page.waitForURL(Pattern.compile("/runs/\\d+"));
+        assertThat(page.getByText("The first rows are written. Look at them")).isVisible();
+        assertThat(page.getByText("only rows where no <> 'M-1'")).isVisible();
+        assertThat(page.getByText("1 taken = 1 inserted")).isVisible();
+        assertThat(page.getByText("[first-rows-written]")).isHidden();
+        assertThat(markers()).isEqualTo("M-1 9, M-2 20, M-3 3");
+        press("Compare with what is there");
+        assertThat(page.getByText("1 record compared: 1 as the run has left them, 0 changed since, 0 gone."))
+                .isVisible();
+        press("Write the other rows");
+        assertThat(page.getByText("2 taken = 1 inserted + 1 updated")).isVisible();
+        assertThat(markers()).isEqualTo("M-1 9, M-2 20, M-3 30");
+    }
+
+    @Test
+    void whatWouldGoIsShownBeforeItGoes() {
+        NACHLAUF.cluster.execute(NACHLAUF.register, "INSERT INTO marker (no, height) VALUES ('M-9', 90)");
+        choose("markers-anew", "Read, check and write");
+        press("Start");
+        page.waitForURL(Pattern.compile("/runs/\\d+"));
+        assertThat(page.getByText("1 record would be removed; the job's limit is 0."))
+                .isVisible();
+        assertThat(page.getByText("1 planned = 1 deleted")).isVisible();
+        assertThat(page.getByRole(AriaRole.TABLE, new Page.GetByRoleOptions().setName("Removed records")))
+                .containsText("M-9height 90");
+        assertThat(markers()).isEqualTo("M-1 9, M-3 3, M-9 90");
+        press("Write what is planned");
+        assertThat(page.getByText("Planned: 1 new record, 2 changed records and 1 removed record in register marker."))
+                .isVisible();
+        press("Write it");
+        assertThat(page.getByText("1 taken = 1 deleted")).isVisible();
+        assertThat(markers()).isEqualTo("M-1 10, M-2 20, M-3 30");
     }
 }
