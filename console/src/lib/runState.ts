@@ -11,6 +11,9 @@ export function runState(run: Pick<RunLine, 'state' | 'note' | 'openRejects' | '
   if (run.mode === 'dry-run' && run.state === 'finished') {
     return { tone: 'calm', words: 'dry run, finished' };
   }
+  if (run.mode === 'rehearse' && run.state === 'finished') {
+    return { tone: 'calm', words: 'rehearsal, finished' };
+  }
   switch (run.state) {
     case 'failed':
       return { tone: 'bad', words: 'failed' };

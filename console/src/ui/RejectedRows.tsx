@@ -47,6 +47,7 @@ function SourceRow({ made }: { made: Reject[] }) {
         {keys.length > SHOWN_KEYS && <div className="soft">and {keys.length - SHOWN_KEYS} more</div>}
       </th>
       <td className="top">
+        {first.byTarget && <div className="soft small">Nothing stood against it until the target refused it:</div>}
         {problems.slice(0, SHOWN_REASONS).map((problem, index) => (
           <Reason key={index} problem={problem} />
         ))}

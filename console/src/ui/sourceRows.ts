@@ -6,6 +6,7 @@ export interface Reject {
   key: string;
   header: string[];
   raw: (string | null)[];
+  byTarget?: boolean;
   problems: { code: string; sentence: string; remedy: string; field?: string; value?: string; at?: string }[];
 }
 

@@ -2,7 +2,7 @@ import Form from 'react-bootstrap/Form';
 
 /** What a run is for, and which rows it is about. */
 export interface Asked {
-  mode: 'write' | 'dry-run' | 'hold' | 'first';
+  mode: 'write' | 'dry-run' | 'rehearse' | 'hold' | 'first';
   first: string;
   rows: string;
   where: string;
@@ -13,6 +13,11 @@ export const ASKED: Asked = { mode: 'write', first: '5', rows: '', where: '' };
 const MODES: { mode: Asked['mode']; words: string; button: string }[] = [
   { mode: 'write', words: 'Read, check and write', button: 'Start' },
   { mode: 'dry-run', words: 'Dry run: show what would change, write nothing', button: 'Start the dry run' },
+  {
+    mode: 'rehearse',
+    words: 'Rehearse: send everything to the target and take it back, so that its own rules speak',
+    button: 'Start the rehearsal',
+  },
   { mode: 'hold', words: 'Hold: show what would change, write it when somebody says so', button: 'Start and hold' },
   { mode: 'first', words: 'First rows: write some, and the rest when somebody says so', button: 'Start with these' },
 ];

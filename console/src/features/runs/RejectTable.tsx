@@ -23,7 +23,10 @@ export function RejectTable({ run }: { run: RunView }) {
       {groups.data && groups.data.items.length > 0 && (
         <p className="soft">
           {groups.data.items
-            .map((group) => `${number(group.count)} ${group.code}${group.field && ` (${group.field})`}`)
+            .map(
+              (group) =>
+                `${number(group.count)} ${group.code}${group.field && ` (${group.field})`}${group.byTarget ? ' by the target' : ''}`,
+            )
             .join(' · ')}
         </p>
       )}

@@ -72,6 +72,12 @@ function Meaning({ run }: { run: RunView }) {
   return (
     <>
       {run.mode === 'dry-run' && <p>A dry run: these are the changes that a run would make now. Nothing is written.</p>}
+      {run.mode === 'rehearse' && (
+        <p>
+          A rehearsal: everything is sent to the target and taken back, so these are the changes that it would take now.
+          Nothing is written.
+        </p>
+      )}
       {run.undoes !== undefined && (
         <p>
           Takes back what <Link to={`/runs/${run.undoes}`}>run {run.undoes}</Link> has written.

@@ -11,6 +11,7 @@ import org.jspecify.annotations.Nullable;
  * @param rows how many rows of the source it stands for: several where a step made one row of them; {@code raw} is
  *     then that of the first
  * @param place where the row stands in its source, for people: file and line, sheet and row, or the path of a record
+ * @param byTarget whether the target refused it though no check stood against it
  * @param state open or set-aside
  */
 public record RejectView(
@@ -26,5 +27,6 @@ public record RejectView(
         List<String> header,
         List<@Nullable String> raw,
         List<ProblemView> problems,
+        boolean byTarget,
         String state,
         Instant createdAt) {}

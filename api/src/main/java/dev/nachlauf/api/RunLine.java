@@ -8,7 +8,7 @@ import org.jspecify.annotations.Nullable;
  * A run as lists show it.
  *
  * @param state waiting, running, held, finished, failed, stopped or discarded
- * @param mode what it is for: write, dry-run, hold or undo
+ * @param mode what it is for: write, dry-run, rehearse, hold or undo
  * @param planned whether its counts say what is planned, not what was done
  * @param note what a waiting run waits for; empty otherwise
  * @param reasons why it failed or is held

@@ -9,7 +9,7 @@ import org.jspecify.annotations.Nullable;
  * A run.
  *
  * @param state waiting, running, held, finished, failed, stopped or discarded
- * @param mode what it is for: write, dry-run, hold or undo
+ * @param mode what it is for: write, dry-run, rehearse, hold or undo
  * @param planned whether its counts and its ledger say what is planned, not what was done
  * @param phase what a running run does: fetching, surveying, planning or writing; empty otherwise
  * @param surveyed rows so far that were fetched, or looked at by the survey

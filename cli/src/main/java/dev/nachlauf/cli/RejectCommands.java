@@ -83,7 +83,7 @@ final class RejectCommands extends Group {
                 .map(problem -> (problem.field() == null ? "" : problem.field() + ": ") + problem.sentence() + " ["
                         + problem.code() + "]")
                 .distinct()
-                .collect(Collectors.joining(between));
+                .collect(Collectors.joining(between, made.getFirst().byTarget() ? "the target says: " : "", ""));
     }
 
     @Command(name = "export", description = "Write the rejects of a run into a delimited file.")

@@ -82,13 +82,19 @@ final class RunCommands extends Group {
             private boolean dryRun;
 
             @Option(
+                    names = "--rehearse",
+                    description =
+                            "Send everything to the target and take it back, so that its own rules speak; keep nothing.")
+            private boolean rehearse;
+
+            @Option(
                     names = "--hold",
                     description =
                             "Plan everything, then wait: run release writes what was reviewed, run discard ends it.")
             private boolean hold;
 
             String word() {
-                return dryRun ? "dry-run" : "hold";
+                return dryRun ? "dry-run" : rehearse ? "rehearse" : "hold";
             }
         }
 
@@ -219,6 +225,7 @@ final class RunCommands extends Group {
     static String state(RunLine run) {
         return switch (run.mode()) {
             case "dry-run" -> run.state() + " (dry run)";
+            case "rehearse" -> run.state() + " (rehearsal)";
             case "undo" -> run.state() + " (undoes " + run.undoes() + ")";
             default -> run.state();
         };

@@ -88,6 +88,7 @@ final class RunText {
     private static String mode(RunView run) {
         return switch (run.mode()) {
             case "dry-run" -> " (dry run: nothing is written)";
+            case "rehearse" -> " (rehearsal: the target takes everything and keeps nothing)";
             case "undo" -> " (undoes run " + run.undoes() + ")";
             default -> "";
         };

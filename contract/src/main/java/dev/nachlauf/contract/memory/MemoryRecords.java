@@ -48,6 +48,16 @@ public abstract class MemoryRecords implements Writes, LooksUp {
         this.descriptions = List.of(descriptions);
     }
 
+    /** The same records, of which changes are not those of the others. */
+    MemoryRecords(MemoryRecords of) {
+        descriptions = of.descriptions;
+        synchronized (of) {
+            rows.putAll(of.rows);
+            nextId = of.nextId;
+            nextMark = of.nextMark;
+        }
+    }
+
     /** The values of all records of the first type. */
     public synchronized List<Map<String, @Nullable Object>> records() {
         return records(descriptions.getFirst().name());

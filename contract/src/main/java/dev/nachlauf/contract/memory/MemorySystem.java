@@ -10,6 +10,7 @@ import dev.nachlauf.core.system.Change;
 import dev.nachlauf.core.system.ChangeSet;
 import dev.nachlauf.core.system.ListsRecords;
 import dev.nachlauf.core.system.RecordDescription;
+import dev.nachlauf.core.system.Rehearses;
 import dev.nachlauf.core.system.ReservesIds;
 import dev.nachlauf.core.system.StoredRecord;
 import dev.nachlauf.core.system.Target;
@@ -37,6 +38,10 @@ public final class MemorySystem extends MemoryRecords {
         super(descriptions);
     }
 
+    private MemorySystem(MemorySystem of) {
+        super(of);
+    }
+
     /** Rows for which the function gives a problem are refused. */
     public void refuse(Function<Map<String, @Nullable Object>, Optional<Problem>> rule) {
         refusal = rule;
@@ -54,15 +59,35 @@ public final class MemorySystem extends MemoryRecords {
 
     @Override
     public Target target(RecordDescription known, TargetUse use) {
-        return new MemoryTarget(known.name(), use);
+        return new MemoryTarget(known.name(), use, new Session(this));
     }
 
-    private final class MemoryTarget implements Target, ReservesIds, WritesTogether, ListsRecords {
+    /** What others do not see until it is theirs too: of a rehearsal that is never. */
+    private MemorySystem copy() {
+        MemorySystem copy = new MemorySystem(this);
+        copy.refusal = refusal;
+        return copy;
+    }
+
+    /** What targets over one connection share. */
+    private static final class Session {
+        private final MemorySystem open;
+        private MemorySystem system;
+
+        Session(MemorySystem open) {
+            this.open = open;
+            this.system = open;
+        }
+    }
+
+    private static final class MemoryTarget implements Target, ReservesIds, WritesTogether, ListsRecords, Rehearses {
         private final String type;
         private final TargetUse use;
         private final Cells cells;
+        private final Session session;
 
-        MemoryTarget(String type, TargetUse use) {
+        MemoryTarget(String type, TargetUse use, Session session) {
+            this.session = session;
             this.type = type;
             this.use = use;
             this.cells = Cells.plain(use);
@@ -80,7 +105,7 @@ public final class MemorySystem extends MemoryRecords {
 
         @Override
         public void list(Consumer<StoredRecord> to) {
-            MemorySystem.this.list(type, use, cells, to);
+            session.system.list(type, use, cells, to);
         }
 
         @Override
@@ -90,7 +115,14 @@ public final class MemorySystem extends MemoryRecords {
 
         @Override
         public void find(RowBlock block, int[] which, Found found) {
-            MemorySystem.this.find(type, use, cells, block, which, found);
+            session.system.find(type, use, cells, block, which, found);
+        }
+
+        @Override
+        public void rehearse() {
+            if (session.system == session.open) {
+                session.system = session.open.copy();
+            }
         }
 
         @Override
@@ -100,34 +132,38 @@ public final class MemorySystem extends MemoryRecords {
 
         @Override
         public void reserve(ChangeSet changes, int[] inserts) {
-            MemorySystem.this.reserve(changes, inserts);
+            session.system.reserve(changes, inserts);
         }
 
         @Override
         public Unit begin(UnitId id) {
-            synchronized (MemorySystem.this) {
-                betweenFindAndApply.run();
-                betweenFindAndApply = () -> {};
-                return new MemoryUnit(type, use, new Token("memory " + nextUnit++), new ArrayList<>());
+            MemorySystem system = session.system;
+            synchronized (system) {
+                system.betweenFindAndApply.run();
+                system.betweenFindAndApply = () -> {};
+                Token token = new Token("memory " + system.nextUnit++);
+                return new MemoryUnit(system, type, use, token, new ArrayList<>());
             }
         }
 
         @Override
         public Target beside(RecordDescription description, TargetUse others) {
-            return new MemoryTarget(description.name(), others);
+            return new MemoryTarget(description.name(), others, session);
         }
 
         @Override
         public void apply(Unit unit, Target beside, ChangeSet changes, int[] which, Answers answers) {
             MemoryTarget other = (MemoryTarget) beside;
-            new MemoryUnit(other.type, other.use, unit.token(), ((MemoryUnit) unit).work)
+            new MemoryUnit(session.system, other.type, other.use, unit.token(), ((MemoryUnit) unit).work)
                     .apply(changes, which, answers);
         }
 
         @Override
         public Settlement settle(Token token, ChangeSet inDoubt) {
-            synchronized (MemorySystem.this) {
-                return committed.contains(token.text()) ? new Settlement.Committed() : new Settlement.RolledBack();
+            synchronized (session.system) {
+                return session.system.committed.contains(token.text())
+                        ? new Settlement.Committed()
+                        : new Settlement.RolledBack();
             }
         }
 
@@ -137,13 +173,15 @@ public final class MemorySystem extends MemoryRecords {
         }
     }
 
-    private final class MemoryUnit implements Target.Unit {
+    private static final class MemoryUnit implements Target.Unit {
+        private final MemorySystem system;
         private final String type;
         private final TargetUse use;
         private final Target.Token token;
         private final List<Runnable> work;
 
-        MemoryUnit(String type, TargetUse use, Target.Token token, List<Runnable> work) {
+        MemoryUnit(MemorySystem system, String type, TargetUse use, Target.Token token, List<Runnable> work) {
+            this.system = system;
             this.type = type;
             this.use = use;
             this.token = token;
@@ -157,7 +195,7 @@ public final class MemorySystem extends MemoryRecords {
 
         @Override
         public void apply(ChangeSet changes, int[] which, Answers answers) {
-            synchronized (MemorySystem.this) {
+            synchronized (system) {
                 for (int number : which) {
                     answer(changes.change(number), number, answers);
                 }
@@ -165,11 +203,11 @@ public final class MemorySystem extends MemoryRecords {
         }
 
         private void answer(Change change, int number, Answers answers) {
-            Optional<Row> row = made(change, type, use);
+            Optional<Row> row = system.made(change, type, use);
             if (row.isEmpty()) {
                 answers.moved(number);
             } else if (change instanceof Change.Delete) {
-                work.add(() -> remove(row.get()));
+                work.add(() -> system.remove(row.get()));
                 answers.done(number);
             } else {
                 write(number, row.get(), answers);
@@ -177,22 +215,22 @@ public final class MemorySystem extends MemoryRecords {
         }
 
         private void write(int number, Row row, Answers answers) {
-            Optional<Problem> problem = refusal.apply(row.values());
+            Optional<Problem> problem = system.refusal.apply(row.values());
             if (problem.isPresent()) {
                 answers.refused(number, List.of(problem.get()));
             } else {
-                work.add(() -> put(row));
+                work.add(() -> system.put(row));
                 answers.done(number, row.id());
             }
         }
 
         @Override
         public void commit() {
-            synchronized (MemorySystem.this) {
+            synchronized (system) {
                 work.forEach(Runnable::run);
                 work.clear();
-                committed.add(token.text());
-                if (failCommits) {
+                system.committed.add(token.text());
+                if (system.failCommits) {
                     throw new CannotGoOn(Problem.of(ProblemCode.UNREACHABLE, "The answer was lost.", ""));
                 }
             }

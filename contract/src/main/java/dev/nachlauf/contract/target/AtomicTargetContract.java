@@ -1,9 +1,12 @@
 package dev.nachlauf.contract.target;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assumptions.assumeThat;
 
+import dev.nachlauf.core.system.Answer;
 import dev.nachlauf.core.system.Change;
 import dev.nachlauf.core.system.ChangeSet;
+import dev.nachlauf.core.system.Rehearses;
 import dev.nachlauf.core.system.Target.Settlement;
 import dev.nachlauf.core.system.Target.Unit;
 import java.util.List;
@@ -19,6 +22,25 @@ public abstract class AtomicTargetContract extends TargetContract {
         }
         assertThat(count()).isZero();
         assertThat(find("H-001").matches(0)).isZero();
+    }
+
+    @Test
+    void keepsNothingOfARehearsalThoughLaterUnitsFindIt() {
+        assumeThat(target).isInstanceOf(Rehearses.class);
+        ((Rehearses) target).rehearse();
+        try (Unit unit = target.begin(UNIT)) {
+            assertThat(apply(unit, List.of(insert(hut("H-001", 8L)))).getFirst())
+                    .isInstanceOf(Answer.Done.class);
+            unit.commit();
+        }
+        assertThat(find("H-001").matches(0)).isEqualTo(1);
+        try (Unit unit = target.begin(UNIT)) {
+            apply(unit, List.of(insert(hut("H-002", 8L))));
+        }
+        assertThat(find("H-002").matches(0)).isZero();
+        assertThat(find("H-001").matches(0)).isEqualTo(1);
+        target.close();
+        assertThat(count()).isZero();
     }
 
     @Test

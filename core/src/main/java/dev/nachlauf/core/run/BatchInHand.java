@@ -32,8 +32,8 @@ final class BatchInHand {
     /** Kept over new attempts. */
     private final Map<Integer, Refusal> refused = new HashMap<>();
 
-    /** Why a row is refused, and by which write. */
-    private record Refusal(int write, List<Problem> reasons) {}
+    /** Why a row is refused, by which write, and whether its target said so when the row was sent. */
+    private record Refusal(int write, List<Problem> reasons, boolean byTarget) {}
 
     BatchInHand(Batch batch, int writes) {
         this.batch = batch;
@@ -70,7 +70,7 @@ final class BatchInHand {
 
     /** A write rejects a row. */
     void refuse(int write, int row, List<Problem> reasons) {
-        refused.put(row, new Refusal(write, List.copyOf(reasons)));
+        refused.put(row, new Refusal(write, List.copyOf(reasons), false));
     }
 
     /** Where the way of a row has ended. */
@@ -108,7 +108,7 @@ final class BatchInHand {
         Refusal refusal = refusal(row);
         List<Problem> problems = new ArrayList<>(refusal.reasons);
         problems.add(problem);
-        refuse(refusal.write, row, problems);
+        refused.put(row, new Refusal(refusal.write, problems, refusal.byTarget));
     }
 
     /** A row that is rejected takes its group with it. */
@@ -167,7 +167,7 @@ final class BatchInHand {
         for (int place : asked) {
             switch (answers.kind(place)) {
                 case DONE -> part.compareStored(place);
-                case REFUSED -> refuse(write, part.row(place), answers.problems(place));
+                case REFUSED -> refused.put(part.row(place), new Refusal(write, answers.problems(place), true));
                 case MOVED -> moved[count++] = place;
                 case UNKNOWN -> refuse(write, part.row(place), List.of(UNKNOWN));
                 case NONE -> throw new IllegalStateException("a target left a change without an answer");
@@ -185,6 +185,12 @@ final class BatchInHand {
 
     boolean isRefused(int row) {
         return !refused.isEmpty() && refused.containsKey(row);
+    }
+
+    /** Whether a target refused the row when it was sent, though no check stood against it. */
+    boolean isRefusedByTarget(int row) {
+        Refusal refusal = refused.get(row);
+        return refusal != null && refusal.byTarget;
     }
 
     /** The rows that were refused so far. */

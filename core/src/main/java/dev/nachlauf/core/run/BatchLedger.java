@@ -158,10 +158,11 @@ final class BatchLedger {
 
     /** The reject that a row of the batch is. */
     private static Reject reject(BatchInHand hand, int row) {
-        return reject(hand.batch(), row, hand.key(row), hand.problems(row));
+        return reject(hand.batch(), row, hand.key(row), hand.problems(row), hand.isRefusedByTarget(row));
     }
 
-    private static Reject reject(Batch batch, int row, Object @Nullable [] key, List<Problem> problems) {
+    private static Reject reject(
+            Batch batch, int row, Object @Nullable [] key, List<Problem> problems, boolean byTarget) {
         return new Reject(
                 batch.sourceRow(row),
                 batch.position(row),
@@ -169,7 +170,8 @@ final class BatchLedger {
                 batch.origin(row),
                 key == null ? "" : LoadPlanner.shown(key),
                 batch.cells(row),
-                problems);
+                problems,
+                byTarget);
     }
 
     /** The rejects that are known of a batch before a target is asked. */
@@ -178,7 +180,7 @@ final class BatchLedger {
         for (int row = 0; row < batch.size() && rejects.size() < most; row++) {
             Batch.@Nullable Settled settled = batch.settled(row);
             if (settled != null && settled.skipped() == null) {
-                rejects.add(reject(batch, row, settled.key(), settled.problems()));
+                rejects.add(reject(batch, row, settled.key(), settled.problems(), false));
             }
         }
         return rejects;

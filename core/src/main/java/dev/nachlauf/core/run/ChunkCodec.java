@@ -22,8 +22,9 @@ public final class ChunkCodec {
     private static final int FIXED = 9;
     private static final int WITH_WRITE = 7;
     private static final int WITH_SOURCE = 6;
-    private static final int REJECT_WIDTH = 9;
+    private static final int REJECT_WIDTH = 10;
     private static final int WITH_POSITION = 8;
+    private static final int WITH_ROWS = 9;
 
     private ChunkCodec() {}
 
@@ -116,7 +117,8 @@ public final class ChunkCodec {
                 reject.key(),
                 Arrays.asList(reject.cells(), problems),
                 reject.position(),
-                reject.rows()
+                reject.rows(),
+                reject.byTarget()
             });
         }
         return RowCodec.encode(packed, REJECT_WIDTH);
@@ -138,8 +140,10 @@ public final class ChunkCodec {
             Origin origin = new Origin(text(values[2]), text(values[3]), number(values[1]), text(values[4]));
             // rejects of the first layout are told apart by their row
             long position = values.length < WITH_POSITION ? number(values[0]) : number(values[7]);
-            long rows = values.length < REJECT_WIDTH ? 1 : number(values[8]);
-            rejects.add(new Reject(number(values[0]), position, rows, origin, text(values[5]), cells, problems));
+            long rows = values.length < WITH_ROWS ? 1 : number(values[8]);
+            boolean byTarget = values.length == REJECT_WIDTH && Boolean.TRUE.equals(values[9]);
+            rejects.add(
+                    new Reject(number(values[0]), position, rows, origin, text(values[5]), cells, problems, byTarget));
         }
         return rejects;
     }

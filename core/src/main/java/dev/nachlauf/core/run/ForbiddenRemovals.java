@@ -4,6 +4,7 @@ import dev.nachlauf.core.plan.Plan;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.system.ChangeSet;
 import dev.nachlauf.core.system.ForeseesRemovals;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 
@@ -11,7 +12,7 @@ import java.util.Map;
  * What a plan knows of records that can't go because others refer to them. Where several writes remove records, those that
  * refer may go as well, so only writing can tell.
  */
-final class ForbiddenRemovals {
+final class ForbiddenRemovals implements Objections {
     private final Plan plan;
     private final Targets targets;
 
@@ -28,7 +29,7 @@ final class ForbiddenRemovals {
         for (int w = 0; w < hand.writes(); w++) {
             int write = w;
             Part part = hand.part(write);
-            of(write, part.changes(), hand.changing(write))
+            forbidden(write, part.changes(), hand.changing(write))
                     .forEach((place, problems) -> hand.refuse(write, part.row(place), problems));
         }
         if (!plan.isSimple()) {
@@ -36,8 +37,15 @@ final class ForbiddenRemovals {
         }
     }
 
-    /** Why records can't go that these rows of a set change, by row. */
-    Map<Integer, List<Problem>> of(int write, ChangeSet changes, int[] changing) {
+    @Override
+    public Map<Integer, Objection> of(int write, ChangeSet changes, int[] changing) {
+        Map<Integer, Objection> objections = new HashMap<>();
+        forbidden(write, changes, changing)
+                .forEach((place, problems) -> objections.put(place, new Objection(problems, false)));
+        return objections;
+    }
+
+    private Map<Integer, List<Problem>> forbidden(int write, ChangeSet changes, int[] changing) {
         int[] deletes = changes.rows(ChangeSet.Kind.DELETE, changing);
         return plan.removesInOnePlace() && deletes.length > 0 && targets.of(write) instanceof ForeseesRemovals foresees
                 ? foresees.forbidden(changes, deletes)

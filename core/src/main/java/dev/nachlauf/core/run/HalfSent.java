@@ -58,7 +58,10 @@ final class HalfSent {
         batch.conclude();
         attempt.records()
                 .replace(ledger.corrected(
-                        meant, batch.lines, rejects.of(before, batch.refused), Collections.emptySortedMap()));
+                        meant,
+                        batch.lines,
+                        rejects.of(before, batch.refused, batch.byTarget),
+                        Collections.emptySortedMap()));
     }
 
     private void finish(Work work, int write, Batch batch, Problem otherwise) {
@@ -88,7 +91,10 @@ final class HalfSent {
     private static void hear(Batch batch, int place, int row, ChangeSet changes, Answers answers) {
         switch (answers.kind(row)) {
             case DONE -> batch.done(place, LineWriter.as(batch.lines.get(place), row, changes, answers));
-            case REFUSED -> batch.refuse(place, answers.problems(row).toArray(Problem[]::new));
+            case REFUSED -> {
+                batch.refuse(place, answers.problems(row).toArray(Problem[]::new));
+                batch.byTarget.add(batch.lines.get(place).position());
+            }
             case MOVED -> batch.refuse(place, LateRejects.CHANGED);
             case UNKNOWN -> batch.refuse(place, BatchInHand.UNKNOWN);
             case NONE -> batch.refuse(place);
@@ -101,6 +107,9 @@ final class HalfSent {
         private final Set<Integer> refusedLines = new HashSet<>();
         /** Why rows are refused, by their position. */
         private final Map<Long, List<Problem>> refused = new HashMap<>();
+
+        /** The positions of those that a target refused. */
+        private final Set<Long> byTarget = new HashSet<>();
 
         private final Set<Long> groups = new HashSet<>();
         private final Map<Long, Set<String>> written = new HashMap<>();

@@ -57,8 +57,9 @@ final class LateRejects implements AutoCloseable {
      *
      * @param rows the lines of a chunk
      * @param said why rows are rejected, by their position
+     * @param byTarget those that a target refused when they were sent
      */
-    List<Reject> of(List<LedgerRow> rows, Map<Long, List<Problem>> said) {
+    List<Reject> of(List<LedgerRow> rows, Map<Long, List<Problem>> said, Set<Long> byTarget) {
         if (said.isEmpty()) {
             return List.of();
         }
@@ -68,7 +69,17 @@ final class LateRejects implements AutoCloseable {
         said.forEach((position, problems) -> {
             LedgerRow row = Objects.requireNonNull(lines.get(position));
             Origin origin = Origin.line(row.source(), row.line());
-            rejects.put(position, new Reject(row.number(), position, 1, origin, shown(row), List.of(), problems));
+            rejects.put(
+                    position,
+                    new Reject(
+                            row.number(),
+                            position,
+                            1,
+                            origin,
+                            shown(row),
+                            List.of(),
+                            problems,
+                            byTarget.contains(position)));
         });
         try {
             addRows(rejects);
@@ -130,7 +141,8 @@ final class LateRejects implements AutoCloseable {
                 row.source().origin(),
                 reject.key(),
                 BatchLedger.texts(row.source().cells()),
-                reject.problems());
+                reject.problems(),
+                reject.byTarget());
     }
 
     private static String shown(LedgerRow row) {

@@ -83,6 +83,9 @@ final class LineWriter {
         private final Rules rules;
         private final @Nullable LedgerRow[] written;
         private final Map<Long, List<Problem>> refused = new HashMap<>();
+        /** The positions of those that a target refused. */
+        private final Set<Long> byTarget = new HashSet<>();
+
         private final Set<Long> groups = new HashSet<>();
         private final Set<Integer> connections = new TreeSet<>();
 
@@ -202,7 +205,10 @@ final class LineWriter {
                 batch.rules.written(batch.lines.get(place), as);
                 batch.connections.add(targets.connection(write));
             }
-            case REFUSED -> batch.refuse(place, answers.problems(row));
+            case REFUSED -> {
+                batch.refuse(place, answers.problems(row));
+                batch.byTarget.add(batch.lines.get(place).position());
+            }
             case NONE, MOVED -> batch.refuse(place, List.of(batch.rules.changed()));
             case UNKNOWN -> batch.refuse(place, List.of(BatchInHand.UNKNOWN));
         }
@@ -225,7 +231,7 @@ final class LineWriter {
         Map<Long, List<Problem>> said = new HashMap<>();
         List<LedgerRow> now = batch.now(said);
         SortedMap<Integer, Token> tokens = work.tokens(batch.connections);
-        Chunk kept = ledger.corrected(meant, now, rejects.of(batch.lines, said), tokens);
+        Chunk kept = ledger.corrected(meant, now, rejects.of(batch.lines, said, batch.byTarget), tokens);
         if (!batch.rules.keep(kept)) {
             return false;
         }

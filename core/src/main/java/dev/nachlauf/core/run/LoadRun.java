@@ -7,6 +7,7 @@ import dev.nachlauf.core.plan.PlannedWrite;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.run.RunPolicy.Purpose;
 import dev.nachlauf.core.step.RecordFinder;
 import dev.nachlauf.core.step.Shaping;
 import dev.nachlauf.core.system.Writes;
@@ -84,6 +85,9 @@ public final class LoadRun {
      */
     public RunResult execute() {
         try (Targets targets = Targets.open(TargetOpening.of(plan), systems, records, observer)) {
+            if (policy.purpose() == Purpose.REHEARSAL) {
+                targets.rehearsing();
+            }
             settle(targets);
             if (!policy.planOnly()) {
                 records.foresee(List.of());
@@ -95,7 +99,7 @@ public final class LoadRun {
     }
 
     private RunResult stepsAndWrites(Targets targets) {
-        if (!plan.replacing().isEmpty()) {
+        if (!plan.replacing().isEmpty() || policy.purpose() == Purpose.REHEARSAL) {
             planAllAnew();
         }
         try {
@@ -133,7 +137,10 @@ public final class LoadRun {
         }
     }
 
-    /** What an earlier attempt has planned says nothing of the records that its rows met, so all is planned once more. */
+    /**
+     * What an earlier attempt has planned says nothing of the records that its rows met, and of what it has rehearsed
+     * nothing is left; so all is planned once more.
+     */
     private void planAllAnew() {
         if (!policy.planOnly()) {
             throw new IllegalStateException("what removes records is planned before it is written");
@@ -224,7 +231,7 @@ public final class LoadRun {
         try (BatchReader batches = new BatchReader(
                         plan, first.cells(), rows().open(plan), survey.repeats(), done(), batchRows, policy.first());
                 Targets second = several ? first.another() : first;
-                Removals removals = new Removals(attempt, plan, first, finder, scratch, batchRows)) {
+                Removals removals = new Removals(attempt, plan, first, finder, scratch, batchRows, objections(first))) {
             List<BatchWriter> writers = new ArrayList<>();
             writers.add(writer(first, guard, removals));
             if (several) {
@@ -235,6 +242,12 @@ public final class LoadRun {
                 removals.plan(guard, pulse);
             }
         }
+    }
+
+    /** What stands against removals, as far as it is known before they are written. */
+    private Objections objections(Targets targets) {
+        Objections foreseen = new ForbiddenRemovals(plan, targets);
+        return policy.purpose() == Purpose.REHEARSAL ? new RehearsedRemovals(attempt, targets, foreseen) : foreseen;
     }
 
     /** Whether batches of a plan are written without one being waited for by another. */
@@ -248,6 +261,13 @@ public final class LoadRun {
     }
 
     private BatchWriter writer(Targets targets, LimitGuard guard, Removals removals) {
+        StoredRecords stored = (write, rows, which, found) -> targets.of(write).find(rows, which, found);
+        if (policy.purpose() == Purpose.REHEARSAL) {
+            PlannedRecords sent = new PlannedRecords(plan, targets);
+            BatchPlanner planner =
+                    new BatchPlanner(plan, targets, stored, new References(sent.finder(finder)), NewIds.RESERVED);
+            return new BatchWriter(planner, new Rehearsal(attempt, targets, planner, sent, guard, removals));
+        }
         if (policy.planOnly()) {
             PlannedRecords planned = new PlannedRecords(plan, targets);
             References references = new References(planned.finder(finder));
@@ -255,7 +275,6 @@ public final class LoadRun {
             return new BatchWriter(
                     planner, new PlanKeeping(attempt, targets, planner, planned, guard, removals).resumed());
         }
-        StoredRecords stored = (write, rows, which, found) -> targets.of(write).find(rows, which, found);
         BatchPlanner planner = new BatchPlanner(plan, targets, stored, new References(finder), NewIds.RESERVED);
         return new BatchWriter(
                 planner,
@@ -279,7 +298,7 @@ public final class LoadRun {
             case PLAN_FIRST ->
                 new RunResult(
                         crossed.isEmpty() ? RunState.FINISHED : RunState.HELD, crossed, survey.warnings(), balance);
-            case DRY_RUN -> {
+            case DRY_RUN, REHEARSAL -> {
                 List<Problem> warnings = new ArrayList<>(survey.warnings());
                 crossed.forEach(problem -> warnings.add(Problem.of(
                         ProblemCode.LIMIT_FORESEEN,

@@ -53,7 +53,7 @@ final class PlannedLines implements Pipeline.Writer<ChunkLines> {
             tokens = work.begun(
                     targets.connections(w -> !LedgerChanges.of(meant, w).isEmpty()));
         }
-        Chunk intent = ledger.corrected(batch, meant, rejects.of(batch.rows(), refused), tokens);
+        Chunk intent = ledger.corrected(batch, meant, rejects.of(batch.rows(), refused, Set.of()), tokens);
         if (!guard.allows(intent.head())) {
             attempt.records().foresee(ChunkCodec.rejects(intent.rejects()));
             return false;

@@ -14,6 +14,7 @@ import org.jspecify.annotations.Nullable;
  *     and its place are those of the first
  * @param key the key for people; empty where there is none
  * @param cells the raw row, in the order of the source's header
+ * @param byTarget whether the target refused it when it was sent, though no check stood against it
  */
 public record Reject(
         long number,
@@ -22,4 +23,5 @@ public record Reject(
         Origin origin,
         String key,
         List<@Nullable String> cells,
-        List<Problem> problems) {}
+        List<Problem> problems,
+        boolean byTarget) {}

@@ -9,6 +9,7 @@ import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.record.CellCodec;
 import dev.nachlauf.core.record.Origin;
 import dev.nachlauf.core.record.RowBlock;
+import dev.nachlauf.core.run.Objections.Objection;
 import dev.nachlauf.core.system.Answers;
 import dev.nachlauf.core.system.Cells;
 import dev.nachlauf.core.system.ChangeSet;
@@ -28,13 +29,13 @@ final class RemovalChunks {
 
     private final LedgerWrites writes;
     private final Targets targets;
-    private final ForbiddenRemovals forbidden;
+    private final Objections objections;
     private long position = FIRST_POSITION;
 
-    RemovalChunks(LedgerWrites writes, Targets targets, ForbiddenRemovals forbidden) {
+    RemovalChunks(LedgerWrites writes, Targets targets, Objections objections) {
         this.writes = writes;
         this.targets = targets;
-        this.forbidden = forbidden;
+        this.objections = objections;
     }
 
     /**
@@ -46,21 +47,22 @@ final class RemovalChunks {
         Cells cells = targets.of(write).cells();
         ChangeSet changes = changes(cells, removal, gone);
         int[] changing = changes.changes(IntStream.range(0, gone.size()).toArray());
-        Map<Integer, List<Problem>> refused = forbidden.of(write, changes, changing);
+        Map<Integer, Objection> refused = objections.of(write, changes, changing);
         LedgerBlock lines = new LedgerBlock(targets.cells());
         Answers answers = new Answers(changes);
         BatchSums sums = new BatchSums(writes);
         List<Reject> rejects = new ArrayList<>();
         for (int place : changing) {
-            List<Problem> why = refused.getOrDefault(place, List.of());
+            Objection objection = refused.get(place);
+            List<Problem> why = objection == null ? List.of() : objection.reasons();
             Outcome intent = changes.kind(place) == ChangeSet.Kind.DELETE ? Outcome.DELETED : Outcome.UPDATED;
             Outcome outcome = why.isEmpty() ? intent : Outcome.REJECTED;
             sums.outcome(write, outcome);
             if (outcome == Outcome.UPDATED) {
                 sums.changed(write, changes.changed(place));
             }
-            if (!why.isEmpty()) {
-                rejects.add(reject(cells, changes, place, why));
+            if (objection != null) {
+                rejects.add(reject(cells, changes, place, objection));
             }
             lines.add(line(outcome, intent, why), write, changes, answers, place);
             position++;
@@ -82,11 +84,19 @@ final class RemovalChunks {
                 0, position, position, "", 0, outcome, intent, true, why.isEmpty() ? "" : LedgerRow.codes(why));
     }
 
-    private Reject reject(Cells cells, ChangeSet changes, int place, List<Problem> why) {
+    private Reject reject(Cells cells, ChangeSet changes, int place, Objection objection) {
         Object[] key = cells.key().stream()
                 .map(field -> String.valueOf(changes.before(place, field)))
                 .toArray();
-        return new Reject(0, position, 1, Origin.NOWHERE, LoadPlanner.shown(key), List.of(), why);
+        return new Reject(
+                0,
+                position,
+                1,
+                Origin.NOWHERE,
+                LoadPlanner.shown(key),
+                List.of(),
+                objection.reasons(),
+                objection.byTarget());
     }
 
     private static ChangeSet changes(Cells cells, Removal removal, List<byte[]> gone) {

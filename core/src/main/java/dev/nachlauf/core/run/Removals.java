@@ -38,13 +38,20 @@ final class Removals implements AutoCloseable {
     private long unsure;
     private long firstUnsure;
 
-    Removals(Attempt attempt, Plan plan, Targets targets, RecordFinder finder, Path scratch, int batchRows) {
+    Removals(
+            Attempt attempt,
+            Plan plan,
+            Targets targets,
+            RecordFinder finder,
+            Path scratch,
+            int batchRows,
+            Objections objections) {
         this.attempt = attempt;
         this.plan = plan;
         this.targets = targets;
         this.batchRows = batchRows;
         this.forbidden = new ForbiddenRemovals(plan, targets);
-        this.chunks = new RemovalChunks(attempt.writes(), targets, forbidden);
+        this.chunks = new RemovalChunks(attempt.writes(), targets, objections);
         this.keys = new RowKeys(finder);
         this.grouped = plan.steps().stream().anyMatch(PlannedStep.Group.class::isInstance);
         for (PlannedWrite write : plan.replacing()) {
@@ -81,6 +88,21 @@ final class Removals implements AutoCloseable {
                     IntStream.of(part.all())
                             .filter(place -> hand.goesOn(part.row(place)) && part.takes(part.row(place)))
                             .toArray());
+        }
+    }
+
+    /** Records that are new since their rows met none; only a rehearsal has them before all is planned. */
+    void meetNew(BatchInHand hand) {
+        for (int i = 0; i < candidates.size(); i++) {
+            int write = plan.writes().indexOf(plan.replacing().get(i));
+            Part part = hand.part(write);
+            int[] added = part.changes().rows(ChangeSet.Kind.INSERT, part.all());
+            find(
+                    write,
+                    part.sent(),
+                    added,
+                    candidates.get(i),
+                    place -> hand.batch().sourceRow(part.row(place)));
         }
     }
 

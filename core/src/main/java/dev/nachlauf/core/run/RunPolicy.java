@@ -22,6 +22,8 @@ public record RunPolicy(Purpose purpose, boolean beyondLimit, int batchRows, lon
         WRITE,
         /** It plans everything, keeps that, and ends. */
         DRY_RUN,
+        /** It sends everything to targets that keep nothing of it, keeps what they say, and ends. */
+        REHEARSAL,
         /** It plans everything and keeps that, so that it is written only where no limit is crossed. */
         PLAN_FIRST,
         /** It plans everything, keeps that, and waits for a person. */
@@ -51,7 +53,7 @@ public record RunPolicy(Purpose purpose, boolean beyondLimit, int batchRows, lon
                         "Look at what became of them, then release the run to write the rest, or discard it."));
     }
 
-    /** Whether everything is planned and kept, and nothing is sent. */
+    /** Whether everything is planned and kept, and nothing is written. */
     boolean planOnly() {
         return purpose != Purpose.WRITE;
     }

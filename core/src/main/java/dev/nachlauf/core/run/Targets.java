@@ -7,6 +7,7 @@ import dev.nachlauf.core.system.Cells;
 import dev.nachlauf.core.system.EndsSessions;
 import dev.nachlauf.core.system.HoldsSession;
 import dev.nachlauf.core.system.Identified;
+import dev.nachlauf.core.system.Rehearses;
 import dev.nachlauf.core.system.Target;
 import dev.nachlauf.core.system.Target.UnitId;
 import dev.nachlauf.core.system.TargetUse;
@@ -136,6 +137,21 @@ final class Targets implements AutoCloseable {
                     "The job writes to a system that takes whole batches and to one that takes record by record.",
                     "Make a job of each."));
         }
+    }
+
+    /** From now on nothing that is written lasts, in none of them. */
+    Targets rehearsing() {
+        for (int write = 0; write < targets.size(); write++) {
+            if (!(targets.get(write) instanceof Rehearses rehearses)) {
+                throw new CannotGoOn(Problem.of(
+                        ProblemCode.CONNECTION_UNFIT,
+                        "The connection " + wanted.get(write).connection()
+                                + " keeps what it takes, so nothing can be rehearsed there.",
+                        "Start a dry run instead: it asks the target and sends nothing."));
+            }
+            rehearses.rehearse();
+        }
+        return this;
     }
 
     /** The records of a write once more, used in another way; closed with the others. */

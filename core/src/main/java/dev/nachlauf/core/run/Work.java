@@ -70,6 +70,11 @@ final class Work implements AutoCloseable {
         }
     }
 
+    /** Makes all that was begun last, as far as that goes in a rehearsal. */
+    void commit() {
+        units.values().forEach(Unit::commit);
+    }
+
     private Unit unit(int connection) {
         return Objects.requireNonNull(units.get(connection), "something was applied there");
     }

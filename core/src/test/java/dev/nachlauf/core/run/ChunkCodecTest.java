@@ -234,7 +234,8 @@ class ChunkCodecTest {
                 List.of(
                         Problem.inField(ProblemCode.VALUE_MALFORMED, "beds", "many", "'many' is not an integer.", "")
                                 .withCell("huts.xlsx, North!C4"),
-                        Problem.of(ProblemCode.RULE_FAILED, "A rule.", "The rule is: …")));
+                        Problem.of(ProblemCode.RULE_FAILED, "A rule.", "The rule is: …")),
+                true);
         assertThat(ChunkCodec.rejects(ChunkCodec.packRejects(List.of(reject)))).containsExactly(reject);
     }
 }

@@ -71,7 +71,7 @@ final class LedgerRowViews {
                 outcome,
                 note,
                 key,
-                isPlanned(row.id()) ? null : Values.text(row.id()),
+                isPlanned(row.id()) || isOnlyPlanned(row) ? null : Values.text(row.id()),
                 of.leftOut().test(row.number()),
                 changes);
     }
@@ -99,6 +99,11 @@ final class LedgerRowViews {
 
     private @Nullable String shown(@Nullable Object value, boolean isId) {
         return isId && isPlanned(value) ? NEW : Values.text(value);
+    }
+
+    /** A rehearsal knows ids of new records that were taken back with them. */
+    private boolean isOnlyPlanned(LedgerRow row) {
+        return of.stage() == LedgerStage.PLANNED && row.outcome() == Outcome.INSERTED;
     }
 
     /** Whether this stands for an id that will be known when the record is written. */

@@ -40,5 +40,8 @@ class RejectEntity {
     String code;
     String field;
     String state;
+    /** Whether the target refused it though no check stood against it. */
+    boolean byTarget;
+
     Instant createdAt;
 }

@@ -33,7 +33,8 @@ interface RejectRepository extends JpaRepository<RejectEntity, Long> {
             nativeQuery = true)
     List<RejectEntity> openWith(String part, String state, long after, Limit limit);
 
-    @Query("select new dev.nachlauf.api.RejectGroup(r.code, r.field, count(r)) from RejectEntity r"
-            + " where r.runId = :run group by r.code, r.field order by count(r) desc, r.code, r.field")
+    @Query(
+            "select new dev.nachlauf.api.RejectGroup(r.code, r.field, r.byTarget, count(r)) from RejectEntity r"
+                    + " where r.runId = :run group by r.code, r.field, r.byTarget order by count(r) desc, r.code, r.field, r.byTarget")
     List<RejectGroup> groups(long run);
 }

@@ -96,6 +96,7 @@ public class Rejects implements RejectSink {
             entity.field = Texts.storable(
                     Objects.requireNonNullElse(problems.getFirst().field(), ""));
             entity.state = state;
+            entity.byTarget = row.byTarget();
             entity.createdAt = clock.instant();
             entities.persist(entity);
         }
@@ -162,6 +163,7 @@ public class Rejects implements RejectSink {
                 entity.problems.stream()
                         .map(problem -> run.masked().problem(problem, run.header(), entity.raw))
                         .toList(),
+                entity.byTarget,
                 entity.state,
                 entity.createdAt);
     }

@@ -226,7 +226,7 @@ class RunEntity {
         return switch (RunMode.of(mode)) {
             case WRITE -> plannedFirst && releasedAt == null;
             case UNDO -> false;
-            case DRY_RUN -> true;
+            case DRY_RUN, REHEARSE -> true;
             case HOLD -> releasedAt == null;
         };
     }

@@ -13,6 +13,8 @@ enum RunMode {
     WRITE,
     /** Plans everything, keeps that, and ends. */
     DRY_RUN,
+    /** Sends everything to targets that keep nothing of it, keeps what they say, and ends. */
+    REHEARSE,
     /** Plans everything, waits for a person, and then writes what was reviewed. */
     HOLD,
     /** Takes back what another run has written. */
@@ -43,7 +45,7 @@ enum RunMode {
         return new CannotGoOn(Problem.of(
                 ProblemCode.REQUEST_MALFORMED,
                 "A run can't be started in the mode " + word + ".",
-                "Modes: write, dry-run, hold."));
+                "Modes: write, dry-run, rehearse, hold."));
     }
 
     /** Whether it reads a source of its own. */
@@ -61,6 +63,7 @@ enum RunMode {
         return switch (this) {
             case WRITE, UNDO -> Purpose.WRITE;
             case DRY_RUN -> Purpose.DRY_RUN;
+            case REHEARSE -> Purpose.REHEARSAL;
             case HOLD -> Purpose.REVIEW;
         };
     }

@@ -108,7 +108,7 @@ class RunStart {
             throw new CannotGoOn(Problem.of(
                     ProblemCode.REQUEST_MALFORMED,
                     writes ? "first is a number of rows, from 1." : "Only a run that writes can write its first rows.",
-                    writes ? "" : "Leave out either --first, or --dry-run and --hold."));
+                    writes ? "" : "Leave out either --first, or --dry-run, --rehearse and --hold."));
         }
     }
 

@@ -49,7 +49,8 @@ class RejectIdsTest {
                         Origin.line("huts.csv", row + 1),
                         "H-" + row,
                         List.of("H-" + row),
-                        List.of(Problem.of(ProblemCode.RULE_FAILED, "A rule.", ""))))
+                        List.of(Problem.of(ProblemCode.RULE_FAILED, "A rule.", "")),
+                        false))
                 .toList();
     }
 }

@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import dev.nachlauf.api.LedgerRowView;
 import dev.nachlauf.api.LedgerRowView.FieldChange;
 import dev.nachlauf.api.ProblemView;
+import dev.nachlauf.api.RejectGroup;
 import dev.nachlauf.api.RejectView;
 import dev.nachlauf.api.RunView;
 import dev.nachlauf.api.StartRun;
@@ -197,6 +198,39 @@ class RunModesTest {
         assertThat(start("write").warnings())
                 .as("no file is taken by a dry run")
                 .isEmpty();
+    }
+
+    @Test
+    void aRehearsalLetsTheTargetSpeakAndKeepsNothing() {
+        CLUSTER.execute(REGISTER, "ALTER TABLE hut ADD CONSTRAINT few CHECK (beds < 9)");
+        CLUSTER.execute(REGISTER, """
+                CREATE OR REPLACE FUNCTION no_oak() RETURNS trigger LANGUAGE plpgsql AS $$
+                BEGIN IF NEW.name = 'Oak' THEN RAISE EXCEPTION 'oaks are full'; END IF; RETURN NEW; END $$;
+                CREATE TRIGGER oak BEFORE INSERT ON hut FOR EACH ROW EXECUTE FUNCTION no_oak()""");
+        try {
+            RunView run = start("rehearse");
+            assertThat(run.state()).isEqualTo("finished");
+            assertThat(run.planned()).isTrue();
+            assertThat(run.balance().balanced()).isTrue();
+            assertThat(run.balance().inserted()).isEqualTo(2);
+            assertThat(huts()).isEqualTo("1 H-2 Old fern 4 kept");
+            assertThat(rejects(run.id()))
+                    .extracting(reject -> reject.row() + " " + reject.byTarget() + " "
+                            + reject.problems().getFirst().code())
+                    .containsExactly("2 true check-failed", "4 false value-malformed", "5 true refused-by-target");
+            assertThat(service.bean(Rejects.class).groups(run.id()))
+                    .containsExactly(
+                            new RejectGroup("check-failed", "beds", true, 1),
+                            new RejectGroup("refused-by-target", "", true, 1),
+                            new RejectGroup("value-malformed", "beds", false, 1));
+            assertThat(ledger(run.id()).getFirst().id()).as("it was taken back").isNull();
+            assertThat(start("write").warnings())
+                    .as("no file is taken by a rehearsal")
+                    .isEmpty();
+            assertThat(huts()).isEqualTo("5 H-1 Larch 8, 1 H-2 Old fern 4 kept, 6 H-3 Stone 5");
+        } finally {
+            CLUSTER.execute(REGISTER, "ALTER TABLE hut DROP CONSTRAINT few; DROP FUNCTION no_oak CASCADE");
+        }
     }
 
     @Test

@@ -11,6 +11,7 @@ import dev.nachlauf.core.system.HoldsSession;
 import dev.nachlauf.core.system.Identified;
 import dev.nachlauf.core.system.ListsRecords;
 import dev.nachlauf.core.system.RecordDescription;
+import dev.nachlauf.core.system.Rehearses;
 import dev.nachlauf.core.system.ReservesIds;
 import dev.nachlauf.core.system.Respells;
 import dev.nachlauf.core.system.StoredRecord;
@@ -34,7 +35,8 @@ final class PostgresqlTarget
                 Identified,
                 HoldsSession,
                 ListsRecords,
-                ForeseesRemovals {
+                ForeseesRemovals,
+                Rehearses {
     private static final int BATCH_ROWS = 10_000;
     private final Session session;
     private final Connection connection;
@@ -53,6 +55,7 @@ final class PostgresqlTarget
         private final String schema;
         private int targets;
         private boolean unitOpen;
+        private boolean rehearsing;
 
         Session(Connection connection, String schema) {
             this.connection = connection;
@@ -103,12 +106,20 @@ final class PostgresqlTarget
     public void find(RowBlock rows, int[] which, Found found) {
         inDatabase(() -> {
             if (!session.unitOpen) {
-                // ends the transaction of an earlier look that led to no change
-                connection.rollback();
+                endLook();
             }
             search.find(rows, which, found);
             return true;
         });
+    }
+
+    /** Ends the transaction of an earlier look that led to no change; in a rehearsal only what it has staged. */
+    private void endLook() throws SQLException {
+        if (session.rehearsing) {
+            staging.empty(connection);
+        } else {
+            connection.rollback();
+        }
     }
 
     @Override
@@ -152,10 +163,20 @@ final class PostgresqlTarget
     @Override
     public Unit begin(UnitId id) {
         return inDatabase(() -> {
-            Unit unit = new PostgresqlUnit(connection, this, table, staging, refusals, Settlements.token(connection));
+            UnitEnding ending =
+                    session.rehearsing ? UnitEnding.ofRehearsal(connection) : UnitEnding.ofTransaction(connection);
+            Unit unit = new PostgresqlUnit(
+                    connection, this, table, staging, refusals, Settlements.token(connection), ending);
             session.unitOpen = true;
             return unit;
         });
+    }
+
+    @Override
+    public void rehearse() {
+        session.rehearsing = true;
+        // what the rehearsal has put there is found
+        search.expectOthers();
     }
 
     @Override
@@ -171,7 +192,14 @@ final class PostgresqlTarget
     @Override
     public void apply(Unit unit, Target beside, ChangeSet changes, int[] which, Answers answers) {
         PostgresqlTarget other = (PostgresqlTarget) beside;
-        new PostgresqlUnit(connection, other, other.table, other.staging, other.refusals, unit.token())
+        new PostgresqlUnit(
+                        connection,
+                        other,
+                        other.table,
+                        other.staging,
+                        other.refusals,
+                        unit.token(),
+                        UnitEnding.ofTransaction(connection))
                 .apply(changes, which, answers);
     }
 

@@ -18,6 +18,7 @@ final class PostgresqlUnit implements Unit {
     private final PostgresqlTarget target;
     private final Table table;
     private final Token token;
+    private final UnitEnding ending;
     private final Refusals refusals;
     private final ChangeStatements statements;
     private boolean ended;
@@ -28,11 +29,13 @@ final class PostgresqlUnit implements Unit {
             Table table,
             Staging staging,
             Refusals refusals,
-            Token token) {
+            Token token,
+            UnitEnding ending) {
         this.connection = connection;
         this.target = target;
         this.table = table;
         this.token = token;
+        this.ending = ending;
         this.refusals = refusals;
         this.statements = new ChangeStatements(connection, table, staging);
     }
@@ -140,7 +143,7 @@ final class PostgresqlUnit implements Unit {
     @Override
     public void commit() {
         target.inDatabase(() -> {
-            connection.commit();
+            ending.keep();
             ended = true;
             target.unitEnded();
             return true;
@@ -153,7 +156,7 @@ final class PostgresqlUnit implements Unit {
             ended = true;
             target.unitEnded();
             try {
-                connection.rollback();
+                ending.undo();
             } catch (SQLException e) {
                 // the connection is gone, and the transaction with it
             }

@@ -105,6 +105,13 @@ final class Staging {
         return "(" + qualified + "::text COLLATE \"C\")";
     }
 
+    /** Nothing is staged any more, though the transaction goes on. */
+    void empty(Connection connection) throws SQLException {
+        try (Statement statement = connection.createStatement()) {
+            statement.execute("TRUNCATE " + keysTable() + ", " + changesTable());
+        }
+    }
+
     /** Stages the keys of some rows, each with its number; the result is the number of the write. */
     int keys(RowBlock rows, int[] which) throws SQLException {
         int write = writes++;
