@@ -5,6 +5,7 @@ import dev.nachlauf.core.formula.Translation;
 import dev.nachlauf.core.job.JobDefinition;
 import dev.nachlauf.core.job.JobDefinition.Example;
 import dev.nachlauf.core.job.JobDefinition.Expected;
+import dev.nachlauf.core.job.JobDefinition.Turn;
 import dev.nachlauf.core.plan.Described;
 import dev.nachlauf.core.plan.Parameters;
 import dev.nachlauf.core.plan.Plan;
@@ -192,7 +193,12 @@ public final class ExampleCheck {
 
     private static @Nullable WriteRow taken(Plan plan, String write, TargetRow target) {
         int index = index(plan, write);
-        return index < 0 ? null : target.write(index);
+        if (index < 0) {
+            return null;
+        }
+        // a row without its key is taken by the second one
+        boolean second = target.write(index) == null && plan.writes().get(index).turn() == Turn.FIRST;
+        return target.write(second ? index + 1 : index);
     }
 
     private static int index(Plan plan, String write) {

@@ -11,6 +11,7 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.OptionalInt;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -141,6 +142,7 @@ public record JobDefinition(
      * @param skipsUnmet whether a row is skipped, and not rejected, whose record is already there for an insert, or not
      *     found for an update
      * @param replacing what becomes of records that the source no longer has; empty where they are left alone
+     * @param turn whether another write takes the rows whose key has an empty part
      */
     public record Write(
             String name,
@@ -155,7 +157,38 @@ public record JobDefinition(
             boolean sameNames,
             List<String> except,
             boolean skipsUnmet,
-            Optional<Replacing> replacing) {}
+            Optional<Replacing> replacing,
+            Turn turn) {
+        /** The same for rows whose key has an empty part: it finds their records by another key. */
+        Write second(List<Placed<String>> other) {
+            String by = other.stream().map(Placed::value).collect(Collectors.joining(" + "));
+            return new Write(
+                    name + " (by " + by + ")",
+                    connection,
+                    records,
+                    action,
+                    false,
+                    when,
+                    once,
+                    other,
+                    map,
+                    sameNames,
+                    except,
+                    skipsUnmet,
+                    replacing,
+                    Turn.SECOND);
+        }
+    }
+
+    /** Which rows a write takes where a job names a second key. */
+    public enum Turn {
+        /** No second key is named. */
+        ALONE,
+        /** A row whose key has an empty part is left to the write that follows. */
+        FIRST,
+        /** Takes what the write before has left to it. */
+        SECOND
+    }
 
     /** What a write does with a row. */
     public enum Action {

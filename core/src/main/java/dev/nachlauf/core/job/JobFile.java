@@ -87,7 +87,7 @@ public final class JobFile {
         List<Step> steps = steps(words);
         root.require("write");
         List<Write> writes = root.sections("write").stream()
-                .map(new WriteSection(words)::write)
+                .flatMap(section -> new WriteSection(words).writes(section).stream())
                 .toList();
         requireOneMain(writes);
         Limits limits = root.section("limits").map(this::limits).orElse(Limits.NONE);

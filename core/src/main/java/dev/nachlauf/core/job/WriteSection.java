@@ -5,6 +5,7 @@ import dev.nachlauf.core.formula.FormulaSource;
 import dev.nachlauf.core.job.JobDefinition.Action;
 import dev.nachlauf.core.job.JobDefinition.Assignment;
 import dev.nachlauf.core.job.JobDefinition.Mapping;
+import dev.nachlauf.core.job.JobDefinition.Turn;
 import dev.nachlauf.core.job.JobDefinition.Value;
 import dev.nachlauf.core.job.JobDefinition.Write;
 import dev.nachlauf.core.job.JobDefinition.WriteRule;
@@ -22,7 +23,22 @@ final class WriteSection {
         this.words = words;
     }
 
-    Write write(Section section) {
+    /** The write; two where it names a second key. */
+    List<Write> writes(Section section) {
+        Optional<List<Placed<String>>> other =
+                section.has("or-key") ? Optional.of(words.names(section, "or-key")) : Optional.empty();
+        Write write = write(section, other.isPresent() ? Turn.FIRST : Turn.ALONE);
+        if (other.isPresent() && write.action() == Action.REPLACE) {
+            section.problem(
+                    "or-key",
+                    ProblemCode.VALUE_WRONG_KIND,
+                    "or-key has no meaning for action: replace, for a record without a key would count as gone.",
+                    "Let the job upsert, or make sure that every row has a key.");
+        }
+        return other.map(key -> List.of(write, write.second(key))).orElse(List.of(write));
+    }
+
+    private Write write(Section section, Turn turn) {
         String name = section.has("name") ? words.stepName(section, "name").value() : "";
         Placed<String> connection = words.placed(section, "connection");
         Placed<String> records = words.placed(section, "records");
@@ -56,7 +72,8 @@ final class WriteSection {
                 sameNames,
                 except,
                 skipsUnmet,
-                replacing);
+                replacing,
+                turn);
     }
 
     /** Whether a row is skipped of which the record is not as its action needs it. */

@@ -4,6 +4,7 @@ import dev.nachlauf.core.formula.Formula;
 import dev.nachlauf.core.formula.FormulaSource;
 import dev.nachlauf.core.job.JobDefinition.Action;
 import dev.nachlauf.core.job.JobDefinition.Mapping;
+import dev.nachlauf.core.job.JobDefinition.Turn;
 import dev.nachlauf.core.job.JobDefinition.Value;
 import dev.nachlauf.core.job.JobDefinition.Write;
 import dev.nachlauf.core.job.JobDefinition.WriteRule;
@@ -103,7 +104,7 @@ final class OutputPlanner {
     /** Whether a field of the target may stand in the map of such a write. */
     private boolean mayStand(Mapping line, FieldDescription field) {
         boolean key = isKey(field.name());
-        if (write.action() == Action.DELETE && !key) {
+        if (write.action() == Action.DELETE && write.turn() == Turn.ALONE && !key) {
             add(
                     line.field(),
                     ProblemCode.MAP_UNFIT,

@@ -2,6 +2,7 @@ package dev.nachlauf.core.plan;
 
 import dev.nachlauf.core.formula.Formula;
 import dev.nachlauf.core.job.JobDefinition.Action;
+import dev.nachlauf.core.job.JobDefinition.Turn;
 import dev.nachlauf.core.job.JobDefinition.WriteRule;
 import dev.nachlauf.core.plan.PlannedStep.Finding;
 import dev.nachlauf.core.system.FieldDescription;
@@ -21,6 +22,7 @@ import java.util.Optional;
  * @param removal what becomes of records that the source no longer has; empty where they are left alone
  * @param results what later writes may use of it, each in its slot
  * @param late whether it uses results of an earlier write, so that it can't be mapped before that is decided
+ * @param turn whether another write takes the rows whose key has an empty part
  */
 public record PlannedWrite(
         String name,
@@ -35,7 +37,8 @@ public record PlannedWrite(
         boolean skipsUnmet,
         Optional<Removal> removal,
         List<Result> results,
-        boolean late) {
+        boolean late,
+        Turn turn) {
     public PlannedWrite {
         fields = List.copyOf(fields);
         key = List.copyOf(key);

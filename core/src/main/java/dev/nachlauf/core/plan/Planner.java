@@ -68,7 +68,8 @@ public final class Planner {
             List<Problem> problems) {
         List<Problem> found = new ArrayList<>();
         Optional<Plan> plan = new Planner(job, surroundings, described, found).plan(columns, choice);
-        problems.addAll(found);
+        // a write with two keys is planned twice
+        problems.addAll(found.stream().distinct().toList());
         boolean sound = found.stream().allMatch(problem -> problem.code().isWarning());
         return sound ? plan : Optional.empty();
     }

@@ -2,12 +2,14 @@ package dev.nachlauf.core.plan;
 
 import dev.nachlauf.core.formula.Formula;
 import dev.nachlauf.core.job.JobDefinition;
+import dev.nachlauf.core.job.JobDefinition.Turn;
 import dev.nachlauf.core.job.JobDefinition.Write;
 import dev.nachlauf.core.job.Placed;
 import dev.nachlauf.core.job.Replacing;
 import dev.nachlauf.core.job.Step;
 import dev.nachlauf.core.plan.PlannedWrite.Output;
 import dev.nachlauf.core.plan.PlannedWrite.Result;
+import dev.nachlauf.core.plan.PlannedWrite.Source;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.record.Field;
@@ -21,6 +23,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 
 /** Plans the writes one after the other; each adds its results to what those below it can see. */
 final class WritePlanner {
@@ -32,6 +35,8 @@ final class WritePlanner {
     private final int firstResult;
 
     private RowScope scope;
+    /** The write that was planned last; null where none was. */
+    private @Nullable PlannedWrite before;
 
     WritePlanner(
             RowScope scope,
@@ -58,14 +63,18 @@ final class WritePlanner {
      */
     Optional<PlannedWrite> plan(Write write, Set<String> below) {
         scope = scope.above(below);
-        return described.of(write.connection(), write.records(), true, problems).map(target -> plan(write, target));
+        return described.of(write.connection(), write.records(), true, problems).map(target -> {
+            PlannedWrite planned = plan(write, target);
+            before = planned;
+            return planned;
+        });
     }
 
     private PlannedWrite plan(Write write, RecordDescription target) {
         Optional<Formula> when = write.when().flatMap(formula -> scope.check(formula, Kind.BOOLEAN, problems));
         write.once().ifPresent(this::requireGroup);
         OutputPlanner map = new OutputPlanner(scope, columns, write, target, described, problems);
-        List<Output> outputs = map.outputs();
+        List<Output> outputs = write.turn() == Turn.SECOND ? keepingTheOtherKey(map.outputs()) : map.outputs();
         Set<String> mapped = map.mapped();
         if (write.action().inserts()) {
             required(write, target, mapped);
@@ -80,8 +89,12 @@ final class WritePlanner {
                         .flatMap(output -> output.source().slots().stream())
                         .anyMatch(this::isResult)
                 || when.stream().flatMap(formula -> formula.slots().stream()).anyMatch(this::isResult);
-        boolean last = write == job.writes().getLast();
-        List<Result> results = last ? List.of() : results(write, target, mapped, outputs);
+        if (write.turn() == Turn.FIRST) {
+            requireOwnKey(write, outputs, key);
+        }
+        List<Result> results = write.turn() == Turn.SECOND && before != null
+                ? before.results()
+                : write == job.writes().getLast() ? List.of() : results(write, target, mapped, outputs);
         return new PlannedWrite(
                 write.name(),
                 write.connection().value(),
@@ -95,7 +108,35 @@ final class WritePlanner {
                 write.skipsUnmet(),
                 write.replacing().map(replacing -> removal(write, replacing, target, outputs)),
                 results,
-                late);
+                late,
+                write.turn());
+    }
+
+    /** A record that is found without its key keeps what it has of it. */
+    private List<Output> keepingTheOtherKey(List<Output> outputs) {
+        List<String> other = before == null ? List.of() : before.keyNames();
+        return outputs.stream()
+                .map(output -> other.contains(output.description().name())
+                        ? new Output(output.description(), output.source(), output.fromText(), output.rule(), true)
+                        : output)
+                .toList();
+    }
+
+    /** Whether a part is empty has to be known before any target is asked. */
+    private void requireOwnKey(Write write, List<Output> outputs, List<Integer> key) {
+        for (int field : key) {
+            Output part = outputs.get(field);
+            boolean own = part.source() instanceof Source.Of of
+                    && of.formula().slots().stream().noneMatch(this::isResult);
+            if (!own) {
+                add(
+                        write.records(),
+                        ProblemCode.MAP_UNFIT,
+                        part.description().name()
+                                + " is found in another record, so nobody can tell beforehand whether the second key is to be tried.",
+                        "Bring it with a lookup step, which is carried out before the writes.");
+            }
+        }
     }
 
     private Removal removal(Write write, Replacing replacing, RecordDescription target, List<Output> outputs) {

@@ -34,13 +34,15 @@ public final class LoadKeys {
     public byte @Nullable [] key(FlowRow row, int index) {
         PlannedWrite write = plan.writes().get(index);
         List<Object> parts = new ArrayList<>();
-        return isTaken(row, write) && add(row, write, parts) ? KeyBytes.of(parts) : null;
+        return isTaken(row, index) && add(row, write, parts) ? KeyBytes.of(parts) : null;
     }
 
-    private static boolean isTaken(FlowRow row, PlannedWrite write) {
+    private boolean isTaken(FlowRow row, int index) {
+        PlannedWrite write = plan.writes().get(index);
         return row.skipped() == null
                 && row.source().problems().isEmpty()
                 && (!write.oncePerGroup() || row.group() == row.position())
+                && Turns.has(plan, index, row)
                 && isTrue(row, write);
     }
 
@@ -50,9 +52,7 @@ public final class LoadKeys {
      */
     public Object @Nullable [] values(FlowRow row, int index) {
         List<Object> parts = new ArrayList<>();
-        return isTaken(row, plan.writes().get(index)) && add(row, plan.writes().get(index), parts)
-                ? parts.toArray()
-                : null;
+        return isTaken(row, index) && add(row, plan.writes().get(index), parts) ? parts.toArray() : null;
     }
 
     /** A part of a row's key, whether or not the write takes the row; null where it can't be computed from the row. */

@@ -72,7 +72,7 @@ public final class Mapper {
             PlannedWrite write = plan.writes().get(w);
             if (write.late()) {
                 taken = true;
-            } else if (leads(row, write) && takes(row, write, Set.of(), problems)) {
+            } else if (leads(row, write) && Turns.has(plan, w, row) && takes(row, write, Set.of(), problems)) {
                 mapped[w] = write(row, w, Set.of(), problems);
                 taken = true;
             } else {
@@ -99,7 +99,9 @@ public final class Mapper {
      */
     public @Nullable WriteRow mapLate(FlowRow row, int index, Set<Integer> unknown, List<Problem> problems) {
         PlannedWrite write = plan.writes().get(index);
-        return leads(row, write) && takes(row, write, unknown, problems) ? write(row, index, unknown, problems) : null;
+        return leads(row, write) && Turns.has(plan, index, row) && takes(row, write, unknown, problems)
+                ? write(row, index, unknown, problems)
+                : null;
     }
 
     private static boolean uses(Formula formula, Set<Integer> unknown) {

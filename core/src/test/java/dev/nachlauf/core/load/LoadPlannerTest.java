@@ -6,6 +6,7 @@ import dev.nachlauf.core.Huts;
 import dev.nachlauf.core.formula.Formula;
 import dev.nachlauf.core.formula.FormulaSource;
 import dev.nachlauf.core.formula.Scope;
+import dev.nachlauf.core.job.JobDefinition;
 import dev.nachlauf.core.job.JobDefinition.Action;
 import dev.nachlauf.core.job.JobDefinition.WriteRule;
 import dev.nachlauf.core.plan.PlannedWrite;
@@ -119,7 +120,8 @@ class LoadPlannerTest {
                 false,
                 Optional.empty(),
                 List.of(),
-                false);
+                false,
+                JobDefinition.Turn.ALONE);
     }
 
     private static Output output(String name, dev.nachlauf.core.value.Kind kind, WriteRule rule, boolean leaveBlank) {
@@ -159,7 +161,8 @@ class LoadPlannerTest {
                 false,
                 Optional.empty(),
                 List.of(),
-                false);
+                false,
+                JobDefinition.Turn.ALONE);
         Decided decided = plan(update, row("H-001", 8L, null), NOTHING);
         assertThat(decided.code(0)).isEqualTo(ProblemCode.NOT_FOUND);
         assertThat(decided.kind(0)).isEqualTo(Kind.NONE);

@@ -57,6 +57,9 @@ class ActionProblemsTest {
                     replace # scope: beds > 3 # replace-unfit: The scope asks for beds, which the map doesn't give; so it can't be told whether a row lies within it.
                     replace # scope: bedz > 3 # field-unknown: There is no field bedz at this point of the job.
                     replace # within: [beds] # replace-unfit: Records are replaced within beds, which the map doesn't give.
+                    replace # or-key: [name] # value-wrong-kind: or-key has no meaning for action: replace, for a record without a key would count as gone.
+                    upsert # or-key: [nmae] # target-field-unknown: hut has no field nmae.
+                    upsert # or-key: [beds] # key-not-mapped: The key's field beds is not mapped.
                     replace # empty-source: yes # value-wrong-kind: empty-source is refuse or allow, but yes was found.
                     """)
     void areToldAtTheirPlace(String action, String more, String problem) {

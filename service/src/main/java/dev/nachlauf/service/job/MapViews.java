@@ -5,6 +5,7 @@ import dev.nachlauf.api.JobTrial.MapLine;
 import dev.nachlauf.api.JobTrial.WriteMap;
 import dev.nachlauf.core.job.JobDefinition;
 import dev.nachlauf.core.job.JobDefinition.Mapping;
+import dev.nachlauf.core.job.JobDefinition.Turn;
 import dev.nachlauf.core.job.JobDefinition.Value;
 import dev.nachlauf.core.job.JobDefinition.WriteRule;
 import dev.nachlauf.core.plan.Plan;
@@ -41,7 +42,10 @@ final class MapViews {
         MapViews views = new MapViews(connections, job, parameters);
         List<WriteMap> maps = new ArrayList<>();
         for (int w = 0; w < plan.writes().size(); w++) {
-            maps.add(views.of(plan.writes().get(w), job.writes().get(w)));
+            // a second key changes nothing of what goes where
+            if (plan.writes().get(w).turn() != Turn.SECOND) {
+                maps.add(views.of(plan.writes().get(w), job.writes().get(w)));
+            }
         }
         return maps;
     }

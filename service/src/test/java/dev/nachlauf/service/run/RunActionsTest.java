@@ -106,6 +106,27 @@ class RunActionsTest {
     }
 
     @Test
+    void whatIsFoundByTheSecondKeyCanBeTakenBack() {
+        CLUSTER.execute(REGISTER, "ALTER TABLE hut ALTER code DROP NOT NULL");
+        try {
+            save("upsert", "code", "{ code: code, name: name, beds: beds }", "  or-key: [name]");
+            RunView run = start("code;name;beds\nH-2;Fern;9\n;Stone;5\n;Moss;2\n");
+            assertThat(run.balance().balanced()).isTrue();
+            assertThat(run.balance().writes())
+                    .extracting(write -> write.write() + " " + write.inserted() + " " + write.updated())
+                    .containsExactly("hut 0 1", "hut (by name) 1 1");
+            assertThat(stored()).isEqualTo("H-2 Fern 9 kept, H-3 Stone 5, H-9 Nine 9, Moss 2");
+            RunView undo = service.settled(service.bean(RunUndoing.class)
+                    .start(run.id(), new UndoRun(Map.of(), List.of()), "Perran")
+                    .id());
+            assertThat(undo.balance().rejected()).isZero();
+            assertThat(stored()).isEqualTo("H-2 Old fern 4 kept, H-3 Stone 4, H-9 Nine 9");
+        } finally {
+            CLUSTER.execute(REGISTER, "DELETE FROM hut; ALTER TABLE hut ALTER code SET NOT NULL");
+        }
+    }
+
+    @Test
     void anInsertLeavesWhatIsAlreadyThere() {
         save("insert", "code", "{ code: code, name: name, beds: beds }", "  already-there: skip");
         RunView run = start(SPRING);
