@@ -21,6 +21,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.function.Consumer;
+import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 
 /** Records in memory, by type: what the systems of this room have in common. All its state is guarded by itself. */
@@ -174,6 +175,21 @@ public abstract class MemoryRecords implements Writes, LooksUp {
             for (Row row : matching(type, use.key(), parts)) {
                 found.take(number, record.over(spelled(row, use), 0));
             }
+        }
+    }
+
+    /** Finds a record for each row that agrees with it in some fields. */
+    synchronized void alike(
+            String type, TargetUse use, ChangeSet changes, int[] which, int[] fields, Target.Found found) {
+        StoredRecord record = new StoredRecord(changes.cells());
+        for (int number : which) {
+            rows.values().stream()
+                    .filter(row -> row.type.equals(type)
+                            && IntStream.of(fields)
+                                    .allMatch(field -> Values.same(
+                                            row.values.get(use.fields().get(field)), changes.after(number, field))))
+                    .findFirst()
+                    .ifPresent(row -> found.take(number, record.over(spelled(row, use), 0)));
         }
     }
 

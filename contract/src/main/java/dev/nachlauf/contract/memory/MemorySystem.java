@@ -8,6 +8,7 @@ import dev.nachlauf.core.system.Answers;
 import dev.nachlauf.core.system.Cells;
 import dev.nachlauf.core.system.Change;
 import dev.nachlauf.core.system.ChangeSet;
+import dev.nachlauf.core.system.FindsAlike;
 import dev.nachlauf.core.system.ListsRecords;
 import dev.nachlauf.core.system.RecordDescription;
 import dev.nachlauf.core.system.Rehearses;
@@ -80,7 +81,8 @@ public final class MemorySystem extends MemoryRecords {
         }
     }
 
-    private static final class MemoryTarget implements Target, ReservesIds, WritesTogether, ListsRecords, Rehearses {
+    private static final class MemoryTarget
+            implements Target, ReservesIds, WritesTogether, ListsRecords, FindsAlike, Rehearses {
         private final String type;
         private final TargetUse use;
         private final Cells cells;
@@ -111,6 +113,11 @@ public final class MemorySystem extends MemoryRecords {
         @Override
         public void list(RowBlock block, int[] which, Consumer<StoredRecord> to) {
             find(block, which, (row, record) -> to.accept(record));
+        }
+
+        @Override
+        public void alike(ChangeSet changes, int[] which, int[] fields, Found found) {
+            session.system.alike(type, use, changes, which, fields, found);
         }
 
         @Override

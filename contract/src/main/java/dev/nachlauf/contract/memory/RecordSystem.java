@@ -8,6 +8,7 @@ import dev.nachlauf.core.system.Answers;
 import dev.nachlauf.core.system.Cells;
 import dev.nachlauf.core.system.Change;
 import dev.nachlauf.core.system.ChangeSet;
+import dev.nachlauf.core.system.FindsAlike;
 import dev.nachlauf.core.system.ListsRecords;
 import dev.nachlauf.core.system.RecordDescription;
 import dev.nachlauf.core.system.StoredRecord;
@@ -78,7 +79,7 @@ public final class RecordSystem extends MemoryRecords {
         return new RecordTarget(known.name(), use);
     }
 
-    private final class RecordTarget implements Target, WritesTogether, ListsRecords {
+    private final class RecordTarget implements Target, WritesTogether, ListsRecords, FindsAlike {
         private final String type;
         private final TargetUse use;
         private final Cells cells;
@@ -107,6 +108,11 @@ public final class RecordSystem extends MemoryRecords {
         @Override
         public void list(RowBlock block, int[] which, Consumer<StoredRecord> to) {
             find(block, which, (row, record) -> to.accept(record));
+        }
+
+        @Override
+        public void alike(ChangeSet changes, int[] which, int[] fields, Found found) {
+            RecordSystem.this.alike(type, use, changes, which, fields, found);
         }
 
         @Override

@@ -6,6 +6,8 @@ import static org.junit.jupiter.api.Assumptions.assumeTrue;
 import dev.nachlauf.core.record.RowBlock;
 import dev.nachlauf.core.system.Answer;
 import dev.nachlauf.core.system.Change;
+import dev.nachlauf.core.system.ChangeSet;
+import dev.nachlauf.core.system.FindsAlike;
 import dev.nachlauf.core.system.ListsRecords;
 import dev.nachlauf.core.system.RecordDescription;
 import dev.nachlauf.core.system.Target;
@@ -189,5 +191,31 @@ public abstract class TargetContract {
         }
         assertThat(find("H-001").record(0).value(2)).isEqualTo(99L);
         assertThat(find("H-002").record(0).value(2)).isEqualTo(12L);
+    }
+
+    @Test
+    void findsRecordsThatAreAlikeInSomeFields() {
+        assumeTrue(target instanceof FindsAlike);
+        load(hut("H-001", 8L), hut("H-002", null), hut("H-003", 9L));
+        @Nullable Object[] same = hut("H-001", 8L);
+        same[0] = "X-1";
+        @Nullable Object[] blank = hut("H-002", null);
+        blank[0] = "X-2";
+        @Nullable Object[] other = hut("H-003", 10L);
+        other[0] = "X-3";
+        ChangeSet rows = ChangeSet.of(target.cells(), List.of(insert(same), insert(blank), insert(other)));
+        List<String> alike = new ArrayList<>();
+        int[] butTheKey = {1, 2, 3, 4};
+        ((FindsAlike) target)
+                .alike(rows, new int[] {0, 1, 2}, butTheKey, (row, record) -> alike.add(row + " " + record.value(0)));
+        assertThat(alike).containsExactlyInAnyOrder("0 H-001", "1 H-002");
+        alike.clear();
+        ((FindsAlike) target)
+                .alike(
+                        rows,
+                        new int[] {1},
+                        new int[] {2, 3, 4},
+                        (row, record) -> alike.add(row + " " + record.value(0)));
+        assertThat(alike).containsExactly("1 H-002");
     }
 }

@@ -30,6 +30,7 @@ public record JobDefinition(
         List<Step> steps,
         List<Write> writes,
         Limits limits,
+        Guards guards,
         List<Example> examples) {
     public JobDefinition {
         pieces = List.copyOf(pieces);

@@ -3,6 +3,7 @@ package dev.nachlauf.core.job;
 import dev.nachlauf.core.document.Document;
 import dev.nachlauf.core.document.DocumentKind;
 import dev.nachlauf.core.document.Section;
+import dev.nachlauf.core.job.Guards.Guard;
 import dev.nachlauf.core.job.JobDefinition.Example;
 import dev.nachlauf.core.job.JobDefinition.Parameter;
 import dev.nachlauf.core.job.JobDefinition.Read;
@@ -17,6 +18,7 @@ import dev.nachlauf.core.value.TextParser;
 import dev.nachlauf.core.value.ValueProblem;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import java.util.function.Function;
 import java.util.regex.Matcher;
@@ -91,6 +93,8 @@ public final class JobFile {
                 .toList();
         requireOneMain(writes);
         Limits limits = root.section("limits").map(this::limits).orElse(Limits.NONE);
+        Guards guards = new Guards(
+                guard("near-duplicates", "warn", "hold", "allow"), guard("unlike-last-time", "warn", "hold"));
         List<Example> examples = new ArrayList<>();
         for (Section example : root.has("examples") ? root.sections("examples") : List.<Section>of()) {
             new ExampleSection(words).example(example, examples.size() + 1).ifPresent(examples::add);
@@ -99,7 +103,7 @@ public final class JobFile {
         return read.isEmpty() || writes.isEmpty()
                 ? Optional.empty()
                 : Optional.of(new JobDefinition(
-                        name, title, notes, included, parameters, read.get(), steps, writes, limits, examples));
+                        name, title, notes, included, parameters, read.get(), steps, writes, limits, guards, examples));
     }
 
     /** The steps, with those of shared pieces in their place. */
@@ -204,6 +208,10 @@ public final class JobFile {
             section.problem(key, ProblemCode.VALUE_WRONG_KIND, problem.sentence(), "Dates are written as 2026-05-01.");
             return null;
         }
+    }
+
+    private Guard guard(String key, String... words) {
+        return Guard.valueOf(Words.oneOf(root, key, words).toUpperCase(Locale.ROOT));
     }
 
     private Limits limits(Section section) {

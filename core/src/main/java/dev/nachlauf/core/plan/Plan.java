@@ -80,12 +80,13 @@ public record Plan(
     }
 
     /**
-     * Whether everything is planned before anything is written: where records are removed, or a limit counts what is
-     * changed or removed, people can see all of that while nothing is done yet.
+     * Whether everything is planned before anything is written: where records are removed, a limit counts what is
+     * changed or removed, or a sign of something wrong holds the run, people can see all of that while nothing is done yet.
      */
     public boolean isPlannedFirst() {
         return writes.stream().anyMatch(PlannedWrite::deletes)
                 || !replacing().isEmpty()
+                || job.guards().hold()
                 || job.limits().updated().isPresent()
                 || job.limits().deleted().isPresent();
     }

@@ -32,6 +32,9 @@ final class BatchInHand {
     /** Kept over new attempts. */
     private final Map<Integer, Refusal> refused = new HashMap<>();
 
+    /** What is said of rows beside what the writes say of them. */
+    private final Map<Integer, List<Problem>> said = new HashMap<>();
+
     /** Why a row is refused, by which write, and whether its target said so when the row was sent. */
     private record Refusal(int write, List<Problem> reasons, boolean byTarget) {}
 
@@ -218,9 +221,14 @@ final class BatchInHand {
         return refusal == null ? List.of() : refusal.reasons;
     }
 
+    /** Says something of a row that stands against nothing. */
+    void warn(int row, Problem problem) {
+        said.computeIfAbsent(row, any -> new ArrayList<>(batch.warnings(row))).add(problem);
+    }
+
     /** What is to be said of a row beside its outcome. */
     List<Problem> warnings(int row) {
-        List<Problem> own = batch.warnings(row);
+        List<Problem> own = said.isEmpty() ? batch.warnings(row) : said.getOrDefault(row, batch.warnings(row));
         List<Problem> all = own;
         for (Part part : parts) {
             int place = part == null ? -1 : part.place(row);

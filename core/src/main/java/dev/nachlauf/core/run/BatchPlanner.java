@@ -36,14 +36,18 @@ final class BatchPlanner {
     private final Mapper mapper;
     private final References references;
     private final NewIds ids;
+    private final NearDuplicates near;
 
     /**
      * Plans batches for these targets.
      *
      * @param stored where the records are found that rows meet
      * @param ids where new records get their ids from, which later writes may use
+     * @param near looks at what is new
      */
-    BatchPlanner(Plan plan, Targets targets, StoredRecords stored, References references, NewIds ids) {
+    BatchPlanner(
+            Plan plan, Targets targets, StoredRecords stored, References references, NewIds ids, NearDuplicates near) {
+        this.near = near;
         this.plan = plan;
         this.targets = targets;
         this.stored = stored;
@@ -56,6 +60,7 @@ final class BatchPlanner {
     BatchInHand plan(Batch batch) {
         BatchInHand hand = new BatchInHand(batch, plan.writes().size());
         planAnew(hand);
+        near.look(hand, targets);
         return hand;
     }
 

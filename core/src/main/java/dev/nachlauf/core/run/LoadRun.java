@@ -42,6 +42,7 @@ public final class LoadRun {
     private final Path scratch;
     private final RecordFinder finder;
     private final Pulse pulse;
+    private final NearDuplicates near;
     /** Rows of the source, as far as they were looked at. */
     private long seen;
 
@@ -74,6 +75,7 @@ public final class LoadRun {
         this.finder = finder;
         this.scratch = scratch;
         this.pulse = new Pulse(observer);
+        this.near = new NearDuplicates(plan);
     }
 
     /**
@@ -99,7 +101,7 @@ public final class LoadRun {
     }
 
     private RunResult stepsAndWrites(Targets targets) {
-        if (!plan.replacing().isEmpty() || policy.purpose() == Purpose.REHEARSAL) {
+        if (!plan.replacing().isEmpty() || near.hold() || policy.purpose() == Purpose.REHEARSAL) {
             planAllAnew();
         }
         try {
@@ -133,13 +135,14 @@ public final class LoadRun {
             seen = survey.rows();
             observer.writing(seen);
             write(survey, targets, guard);
+            near.told().filter(told -> near.hold()).ifPresent(guard::hold);
             return result(survey, guard);
         }
     }
 
     /**
-     * What an earlier attempt has planned says nothing of the records that its rows met, and of what it has rehearsed
-     * nothing is left; so all is planned once more.
+     * What an earlier attempt has planned says nothing of the records that its rows met or were like, and of what it has
+     * rehearsed nothing is left; so all is planned once more.
      */
     private void planAllAnew() {
         if (!policy.planOnly()) {
@@ -265,17 +268,17 @@ public final class LoadRun {
         if (policy.purpose() == Purpose.REHEARSAL) {
             PlannedRecords sent = new PlannedRecords(plan, targets);
             BatchPlanner planner =
-                    new BatchPlanner(plan, targets, stored, new References(sent.finder(finder)), NewIds.RESERVED);
+                    new BatchPlanner(plan, targets, stored, new References(sent.finder(finder)), NewIds.RESERVED, near);
             return new BatchWriter(planner, new Rehearsal(attempt, targets, planner, sent, guard, removals));
         }
         if (policy.planOnly()) {
             PlannedRecords planned = new PlannedRecords(plan, targets);
             References references = new References(planned.finder(finder));
-            BatchPlanner planner = new BatchPlanner(plan, targets, planned, references, planned::give);
+            BatchPlanner planner = new BatchPlanner(plan, targets, planned, references, planned::give, near);
             return new BatchWriter(
                     planner, new PlanKeeping(attempt, targets, planner, planned, guard, removals).resumed());
         }
-        BatchPlanner planner = new BatchPlanner(plan, targets, stored, new References(finder), NewIds.RESERVED);
+        BatchPlanner planner = new BatchPlanner(plan, targets, stored, new References(finder), NewIds.RESERVED, near);
         return new BatchWriter(
                 planner,
                 targets.isAtomic()
@@ -283,10 +286,17 @@ public final class LoadRun {
                         : new RecordDelivery(attempt, targets, planner, guard));
     }
 
+    /** What is to be said of the load as a whole. */
+    private List<Problem> warnings(Survey survey) {
+        List<Problem> warnings = new ArrayList<>(survey.warnings());
+        near.told().filter(told -> !near.hold()).ifPresent(warnings::add);
+        return warnings;
+    }
+
     private RunResult result(Survey survey, LimitGuard guard) {
         Optional<Problem> held =
                 policy.planOnly() ? Optional.empty() : guard.crossed().or(() -> policy.firstWritten(survey.rows()));
-        RunResult ended = RunBalance.ended(balance(survey.rows()), held, observer.stopRequested(), survey.warnings());
+        RunResult ended = RunBalance.ended(balance(survey.rows()), held, observer.stopRequested(), warnings(survey));
         return ended.state() == RunState.FINISHED ? complete(survey, guard, ended.balance()) : ended;
     }
 
@@ -294,12 +304,12 @@ public final class LoadRun {
     private RunResult complete(Survey survey, LimitGuard guard, Balance balance) {
         List<Problem> crossed = guard.crossed().map(List::of).orElse(List.of());
         return switch (policy.purpose()) {
-            case WRITE -> new RunResult(RunState.FINISHED, List.of(), survey.warnings(), balance);
+            case WRITE -> new RunResult(RunState.FINISHED, List.of(), warnings(survey), balance);
             case PLAN_FIRST ->
                 new RunResult(
-                        crossed.isEmpty() ? RunState.FINISHED : RunState.HELD, crossed, survey.warnings(), balance);
+                        crossed.isEmpty() ? RunState.FINISHED : RunState.HELD, crossed, warnings(survey), balance);
             case DRY_RUN, REHEARSAL -> {
-                List<Problem> warnings = new ArrayList<>(survey.warnings());
+                List<Problem> warnings = new ArrayList<>(warnings(survey));
                 crossed.forEach(problem -> warnings.add(Problem.of(
                         ProblemCode.LIMIT_FORESEEN,
                         "A load of these rows is held: " + problem.sentence(),
@@ -309,7 +319,7 @@ public final class LoadRun {
             case REVIEW -> {
                 List<Problem> reasons = new ArrayList<>(List.of(AS_ASKED));
                 reasons.addAll(crossed);
-                yield new RunResult(RunState.HELD, reasons, survey.warnings(), balance);
+                yield new RunResult(RunState.HELD, reasons, warnings(survey), balance);
             }
         };
     }

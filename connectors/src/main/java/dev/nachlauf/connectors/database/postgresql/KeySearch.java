@@ -18,7 +18,8 @@ final class KeySearch {
     static final String BY_INDEX =
             "enable_seqscan = off; enable_hashjoin = off; enable_mergejoin = off; enable_nestloop = on";
 
-    private static final String BY_TABLE =
+    /** For questions that read the whole table once. */
+    static final String BY_TABLE =
             "enable_seqscan = on; enable_hashjoin = on; enable_mergejoin = off; enable_nestloop = off";
 
     private final Table table;

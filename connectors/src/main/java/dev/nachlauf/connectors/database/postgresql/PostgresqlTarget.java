@@ -6,6 +6,7 @@ import dev.nachlauf.core.system.Answers;
 import dev.nachlauf.core.system.Cells;
 import dev.nachlauf.core.system.ChangeSet;
 import dev.nachlauf.core.system.ComparesKeys;
+import dev.nachlauf.core.system.FindsAlike;
 import dev.nachlauf.core.system.ForeseesRemovals;
 import dev.nachlauf.core.system.HoldsSession;
 import dev.nachlauf.core.system.Identified;
@@ -36,6 +37,7 @@ final class PostgresqlTarget
                 HoldsSession,
                 ListsRecords,
                 ForeseesRemovals,
+                FindsAlike,
                 Rehearses {
     private static final int BATCH_ROWS = 10_000;
     private final Session session;
@@ -134,6 +136,14 @@ final class PostgresqlTarget
     public void list(RowBlock rows, int[] which, Consumer<StoredRecord> to) {
         inDatabase(() -> {
             search.list(rows, which, to);
+            return true;
+        });
+    }
+
+    @Override
+    public void alike(ChangeSet changes, int[] which, int[] fields, Found found) {
+        inDatabase(() -> {
+            new AlikeSearch(table, staging).find(search, changes, which, fields, found);
             return true;
         });
     }

@@ -60,7 +60,8 @@ final class RecordSearch {
         this.wanted = String.join(", ", wanted());
     }
 
-    private List<String> wanted() {
+    /** What has to be asked of a record {@code t}. */
+    List<String> wanted() {
         List<String> columns = new ArrayList<>(List.of("t.xmin"));
         staging.ids().forEach(id -> columns.add(Staging.read("t." + Sql.name(id.name()), id)));
         staging.fields().forEach(field -> columns.add(Staging.read("t." + Sql.name(field.name()), field)));
@@ -156,6 +157,17 @@ final class RecordSearch {
         if (search.differs()) {
             KeySearch.set(connection, "LOCAL", KeySearch.BY_INDEX);
         }
+    }
+
+    /** Hands over what a question finds that reads the whole table, with the numbers of the rows. */
+    void byTable(String sql, Found found) throws SQLException {
+        if (isEmpty()) {
+            return;
+        }
+        KeySearch.set(connection, "LOCAL", KeySearch.BY_TABLE);
+        int width = 2 + staging.ids().size() + staging.fields().size();
+        staging.out(sql, width, (bytes, at) -> found.take(number(bytes, at), record.over(bytes, at + NUMBER_CELL)));
+        KeySearch.set(connection, "LOCAL", KeySearch.BY_INDEX);
     }
 
     /** Hands over every record of the table. */
