@@ -32,6 +32,7 @@ class ArchitectureTest {
             "system",
             "source",
             "profile",
+            "drift",
             "suggest",
             "job",
             "plan",

@@ -52,6 +52,7 @@ public enum ProblemCode {
     SOURCE_UNSEEN(Weight.WARNING),
     ROWS_WOULD_FAIL(Weight.WARNING),
     COLUMN_LOST(Weight.WARNING),
+    COLUMN_NEW(Weight.WARNING),
     TARGET_CHANGED,
     TARGET_RESTORED,
     // systems and settings

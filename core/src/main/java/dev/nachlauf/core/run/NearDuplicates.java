@@ -137,7 +137,10 @@ final class NearDuplicates {
                 alike + " of " + of + (seen == 1 ? " record" : " records") + (alike == 1 ? " equals" : " equal")
                         + " a stored one in everything but a part of the key: " + String.join("; ", examples)
                         + (alike > examples.size() ? " …" : "."),
-                "Where they are the same records, correct the key in the source; else this is no fault."));
+                guard == Guard.HOLD
+                        ? "Where they are the same records, discard the run and correct the key in the source; else"
+                                + " release it all the same (--beyond-limit)."
+                        : "Where they are the same records, correct the key in the source; else this is no fault."));
     }
 
     /** Whether the run is held where something is alike. */

@@ -1,6 +1,7 @@
 package dev.nachlauf.service.run;
 
 import dev.nachlauf.api.ProblemView;
+import dev.nachlauf.core.drift.ColumnTraits;
 import dev.nachlauf.core.formula.FormulaSource;
 import dev.nachlauf.core.load.Tally;
 import dev.nachlauf.core.plan.Choice;
@@ -10,6 +11,7 @@ import dev.nachlauf.core.run.LedgerWrites;
 import dev.nachlauf.core.run.RunState;
 import dev.nachlauf.service.job.Jobs;
 import dev.nachlauf.service.store.Json;
+import dev.nachlauf.service.store.StoredTraits;
 import jakarta.persistence.Convert;
 import jakarta.persistence.Entity;
 import jakarta.persistence.Id;
@@ -82,6 +84,10 @@ class RunEntity {
 
     @Convert(converter = Json.Columns.class)
     List<SourceColumn> columns;
+
+    /** What is typical of the columns, by their first rows; empty in runs of earlier versions. */
+    @Convert(converter = StoredTraits.Text.class)
+    List<ColumnTraits> traits = List.of();
 
     String sourceName;
 

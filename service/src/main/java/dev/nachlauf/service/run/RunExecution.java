@@ -46,6 +46,7 @@ class RunExecution {
     private final RunRepository runs;
     private final RunUndoing undoing;
     private final LeftOut leftOut;
+    private final LastTimes lastTimes;
 
     RunExecution(
             RunTransitions transitions,
@@ -61,9 +62,11 @@ class RunExecution {
             RunSlots slots,
             RunRepository runs,
             RunUndoing undoing,
-            LeftOut leftOut) {
+            LeftOut leftOut,
+            LastTimes lastTimes) {
         this.undoing = undoing;
         this.leftOut = leftOut;
+        this.lastTimes = lastTimes;
         this.transitions = transitions;
         this.facts = facts;
         this.ending = ending;
@@ -200,7 +203,10 @@ class RunExecution {
             boolean released = run.isPlannedFirst() && !run.planning();
             return released
                     ? reviewed(run, epoch, prepared, folder, watch).execute()
-                    : load(run, epoch, prepared, folder, watch).execute();
+                    : lastTimes.checked(
+                            run,
+                            prepared.plan().job(),
+                            load(run, epoch, prepared, folder, watch).execute());
         }
     }
 

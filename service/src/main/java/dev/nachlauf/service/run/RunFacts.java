@@ -1,6 +1,7 @@
 package dev.nachlauf.service.run;
 
 import dev.nachlauf.service.store.Json;
+import dev.nachlauf.service.store.StoredTraits;
 import jakarta.persistence.EntityManager;
 import jakarta.persistence.Query;
 import java.util.Objects;
@@ -57,7 +58,7 @@ class RunFacts {
                         + " warnings = :warnings, watermark = nullif(:watermark, ''), read_after = nullif(:after, ''), write_name = :write,"
                         + " target_connection = :connection, target_records = :records,"
                         + " target_description = :description, fields = :fields, key_fields = :keys, writes = :writes,"
-                        + " sensitive_columns = :sensitive, planned_first = :planned WHERE id = :id")
+                        + " sensitive_columns = :sensitive, planned_first = :planned, traits = :traits WHERE id = :id")
                 .setParameter("id", run.id)
                 .setParameter("source", run.sourceName)
                 .setParameter("columns", Json.writeColumns(run.columns))
@@ -73,6 +74,7 @@ class RunFacts {
                 .setParameter("writes", Json.write(run.writes))
                 .setParameter("sensitive", Json.write(run.sensitiveColumns))
                 .setParameter("planned", run.plannedFirst)
+                .setParameter("traits", StoredTraits.write(run.traits))
                 .executeUpdate();
         run.gathered = true;
     }

@@ -1,6 +1,6 @@
 package dev.nachlauf.service.run;
 
-import dev.nachlauf.api.ProblemView;
+import dev.nachlauf.core.drift.ColumnTraits;
 import dev.nachlauf.core.job.JobDefinition;
 import dev.nachlauf.core.plan.IdFields;
 import dev.nachlauf.core.plan.Parameters;
@@ -11,7 +11,6 @@ import dev.nachlauf.core.plan.SensitiveColumns;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
-import dev.nachlauf.core.record.SourceColumn;
 import dev.nachlauf.core.system.SourceFormat.SourceReader;
 import dev.nachlauf.service.file.ScratchFolder;
 import dev.nachlauf.service.file.ScratchSpace;
@@ -44,9 +43,7 @@ class RunGathering {
     /** What stands for the source's name in a run that had nothing to read. */
     static final String NOTHING_NEW = "nothing new";
 
-    private static final int SHOWN = 5;
-
-    private final RunRepository runs;
+    private final LastTimes lastTimes;
     private final Jobs jobs;
     private final JobSources sources;
     private final JobPreparation preparation;
@@ -57,7 +54,7 @@ class RunGathering {
     private final TransactionTemplate transactions;
 
     RunGathering(
-            RunRepository runs,
+            LastTimes lastTimes,
             Jobs jobs,
             JobSources sources,
             JobPreparation preparation,
@@ -66,7 +63,7 @@ class RunGathering {
             RunFence fence,
             ScratchSpace scratchSpace,
             TransactionTemplate transactions) {
-        this.runs = runs;
+        this.lastTimes = lastTimes;
         this.jobs = jobs;
         this.sources = sources;
         this.preparation = preparation;
@@ -100,8 +97,13 @@ class RunGathering {
                     : sources.parts(job, read.files(), scratch.path());
             OpenedSource source = sources.look(job, parts, scratch.path());
             run.columns = source.sample().columns();
-            run.warnings = warnings(run, read);
-            noted(run, epoch, source.parts(), target(run, job, parameters, source, problems));
+            List<Problem> warnings = new ArrayList<>(read.warnings());
+            warnings.addAll(lastTimes.columns(run));
+            run.warnings = ProblemViews.of(warnings);
+            Map<String, List<SourcePart>> lookups = target(run, job, parameters, source, problems);
+            warnings.addAll(lastTimes.values(run));
+            run.warnings = ProblemViews.of(warnings);
+            noted(run, epoch, source.parts(), lookups);
         }
         return Optional.empty();
     }
@@ -121,39 +123,6 @@ class RunGathering {
             input.save(run.id, parts, lookups);
             facts.gathered(run);
         });
-    }
-
-    /** A column that was there until now would otherwise just not be loaded any more. */
-    private List<ProblemView> warnings(RunEntity run, RunInput.Input read) {
-        List<Problem> warnings = new ArrayList<>(read.warnings());
-        runs.lastWritten(run.jobId, NOTHING_NEW)
-                .flatMap(last -> lost(run, last.columns))
-                .ifPresent(warnings::add);
-        return ProblemViews.of(warnings);
-    }
-
-    private static Optional<Problem> lost(RunEntity run, List<SourceColumn> before) {
-        List<String> now = run.columns.stream().map(SourceColumn::name).toList();
-        List<String> lost = before.stream()
-                .map(SourceColumn::name)
-                .filter(name -> !now.contains(name))
-                .toList();
-        if (lost.isEmpty()) {
-            return Optional.empty();
-        }
-        if (lost.size() == before.size()) {
-            throw new CannotGoOn(Problem.of(
-                    ProblemCode.FILE_HEADER,
-                    run.sourceName + " has none of the columns that earlier runs of " + run.jobName
-                            + " have read (" + String.join(", ", lost.subList(0, Math.min(SHOWN, lost.size())))
-                            + (lost.size() > SHOWN ? " …" : "") + "): it is probably another file.",
-                    "Give the right file. If this is how the file looks from now on, copy the job under a new name."));
-        }
-        return Optional.of(Problem.of(
-                ProblemCode.COLUMN_LOST,
-                "Earlier runs had " + (lost.size() == 1 ? "the column " : "the columns ") + String.join(", ", lost)
-                        + ", and " + run.sourceName + " has not.",
-                "What was loaded from there is left as it is. Ask the sender whether it was renamed."));
     }
 
     /** Notes what the run writes to; the result is the files in which it looks records up. */
@@ -187,6 +156,7 @@ class RunGathering {
             run.targetRecords = main.target().name();
             run.targetDescription = Descriptions.relevant(plan);
             run.sensitiveColumns = SensitiveColumns.of(plan);
+            run.traits = ColumnTraits.of(plan.columns(), source.sample().rows());
             run.writes = writes(plan, ids, parameters);
             return prepared.systems().kept();
         }

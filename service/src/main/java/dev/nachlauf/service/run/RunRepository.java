@@ -31,10 +31,10 @@ interface RunRepository extends JpaRepository<RunEntity, Long> {
             nativeQuery = true)
     List<Long> newestOf(Collection<String> jobs);
 
-    /** The last run of a job that has written what it has read. */
+    /** The last runs of a job that have written all that they have read, newest first. */
     @Query("select r from RunEntity r where r.jobId = :job and r.state = 'finished' and r.mode in ('write', 'hold')"
-            + " and r.sourceName <> :nothing order by r.id desc limit 1")
-    Optional<RunEntity> lastWritten(long job, String nothing);
+            + " and r.sourceName <> :nothing and r.chosenRows is null and r.chosenWhere is null order by r.id desc")
+    List<RunEntity> lastWritten(long job, String nothing, Limit most);
 
     /** The newest run that undoes another. */
     @Query("select max(r.id) from RunEntity r where r.undoes = :run")

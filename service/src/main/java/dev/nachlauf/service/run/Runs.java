@@ -91,7 +91,7 @@ public class Runs {
                 .ifPresent(limit -> {
                     throw new CannotGoOn(Problem.of(
                             ProblemCode.LIMIT_CROSSED,
-                            "Run " + id + " is held by a limit: " + limit.sentence(),
+                            "Run " + id + " is held: " + limit.sentence(),
                             "Release it with --beyond-limit, or discard it."));
                 });
         require(run, transitions.release(id, beyondLimit, by), "released");
