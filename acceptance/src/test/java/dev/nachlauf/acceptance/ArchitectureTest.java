@@ -33,6 +33,7 @@ class ArchitectureTest {
             "source",
             "profile",
             "drift",
+            "query",
             "suggest",
             "job",
             "plan",

@@ -1,13 +1,20 @@
 package dev.nachlauf.cli;
 
+import dev.nachlauf.api.CountedRecords;
+import dev.nachlauf.api.FoundRecords;
 import dev.nachlauf.api.LedgerRowView.FieldChange;
 import dev.nachlauf.api.RecordHistoryView;
+import dev.nachlauf.api.RunView;
+import dev.nachlauf.api.SetRecord;
 import dev.nachlauf.cli.Output.Column;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Optional;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
@@ -16,18 +23,155 @@ import picocli.CommandLine.Parameters;
 @Command(
         name = "record",
         description = "Records of the systems that connections lead to.",
-        subcommands = RecordCommands.History.class)
+        subcommands = {
+            RecordCommands.Find.class,
+            RecordCommands.Count.class,
+            RecordCommands.Set.class,
+            RecordCommands.History.class
+        })
 final class RecordCommands extends Group {
     private static final int MOST = 1_000;
 
-    @Command(name = "history", description = "Which runs have changed a record, and how, newest first.")
-    static final class History extends Verb {
+    /** A command about the records of one type. */
+    abstract static class OfType extends Verb {
         @Parameters(index = "0", paramLabel = "CONNECTION")
         private String connection = "";
 
         @Parameters(index = "1", paramLabel = "RECORDS")
         private String records = "";
 
+        String path(String verb) {
+            return "/connections/" + ServiceClient.encode(connection) + "/records/" + ServiceClient.encode(records)
+                    + "/" + verb;
+        }
+    }
+
+    private static String list(String name, List<String> values) {
+        return values.isEmpty()
+                ? ""
+                : "&" + name + "=" + values.stream().map(ServiceClient::encode).collect(Collectors.joining(","));
+    }
+
+    private static String where(Optional<String> formula) {
+        return formula.map(text -> "&where=" + ServiceClient.encode(text)).orElse("");
+    }
+
+    @Command(name = "find", description = "Records that meet a formula, as they are now.")
+    static final class Find extends OfType {
+        @Option(names = "--where", paramLabel = "F", description = "A formula over the fields; all without it.")
+        private Optional<String> where = Optional.empty();
+
+        @Option(names = "--fields", paramLabel = "a,b", split = ",", description = "Show these fields only.")
+        private List<String> fields = List.of();
+
+        @Option(
+                names = "--sort",
+                paramLabel = "a",
+                split = ",",
+                description = "Put them in the order of these fields; \"a desc\" has the greatest first.")
+        private List<String> sort = List.of();
+
+        @Option(names = "--limit", paramLabel = "N", description = "Show at most N, up to 1000.", defaultValue = "20")
+        private int limit;
+
+        @Override
+        public Integer call() {
+            String path =
+                    path("found") + "?limit=" + limit + where(where) + list("fields", fields) + list("sort", sort);
+            FoundRecords found = service().get(path, FoundRecords.class);
+            if (output().json()) {
+                output().list(
+                                found.records().stream()
+                                        .map(record -> named(found.fields(), record))
+                                        .toList(),
+                                "",
+                                List.of());
+            } else {
+                List<Column<List<@Nullable String>>> columns = new ArrayList<>();
+                for (int i = 0; i < found.fields().size(); i++) {
+                    int place = i;
+                    columns.add(Column.text(
+                            found.fields().get(i), record -> Objects.requireNonNullElse(record.get(place), "")));
+                }
+                output().list(found.records(), "There are no such records.", columns);
+            }
+            if (found.more()) {
+                output().remark("There are more; --limit shows up to 1000 of them.");
+            }
+            if (!found.note().isEmpty()) {
+                output().remark(found.note());
+            }
+            return ExitStatus.WELL;
+        }
+
+        private static Map<String, @Nullable String> named(List<String> fields, List<@Nullable String> values) {
+            Map<String, @Nullable String> record = new LinkedHashMap<>();
+            for (int i = 0; i < fields.size(); i++) {
+                record.put(fields.get(i), values.get(i));
+            }
+            return record;
+        }
+    }
+
+    @Command(name = "count", description = "How many records meet a formula.")
+    static final class Count extends OfType {
+        @Option(names = "--where", paramLabel = "F", description = "A formula over the fields; all without it.")
+        private Optional<String> where = Optional.empty();
+
+        @Option(names = "--by", paramLabel = "a,b", split = ",", description = "Count by the values of these fields.")
+        private List<String> by = List.of();
+
+        @Override
+        public Integer call() {
+            String asked = where(where) + list("by", by);
+            CountedRecords counted = service()
+                    .get(path("count") + (asked.isEmpty() ? "" : "?" + asked.substring(1)), CountedRecords.class);
+            if (by.isEmpty() || output().json()) {
+                output().one(counted, shown -> List.of(Output.number(shown.count())));
+            } else {
+                List<Column<CountedRecords.Group>> columns = new ArrayList<>();
+                for (int i = 0; i < by.size(); i++) {
+                    int place = i;
+                    columns.add(Column.text(
+                            by.get(i),
+                            group -> Objects.requireNonNullElse(group.values().get(place), "")));
+                }
+                columns.add(Column.number("count", CountedRecords.Group::count));
+                output().list(counted.groups(), "There are no such records.", columns);
+            }
+            if (!counted.note().isEmpty()) {
+                output().remark(counted.note());
+            }
+            return ExitStatus.WELL;
+        }
+    }
+
+    @Command(name = "set", description = "Create or correct one record, by a run like any other.")
+    static final class Set extends OfType {
+        @Option(
+                names = "--key",
+                paramLabel = "k=v",
+                required = true,
+                description = "A field of the record's key; repeated where it has several.")
+        private Map<String, String> key = Map.of();
+
+        @Option(
+                names = "--set",
+                paramLabel = "f=v",
+                required = true,
+                description = "What a field becomes; an empty value clears it. May be repeated.")
+        private Map<String, String> values = Map.of();
+
+        @Override
+        public Integer call() {
+            return follow(service()
+                    .post(path("set"), new SetRecord(key, values), RunView.class)
+                    .id());
+        }
+    }
+
+    @Command(name = "history", description = "Which runs have changed a record, and how, newest first.")
+    static final class History extends OfType {
         @Option(
                 names = "--key",
                 paramLabel = "k=v",
@@ -40,8 +184,7 @@ final class RecordCommands extends Group {
             String parts = key.entrySet().stream()
                     .map(part -> "key=" + ServiceClient.encode(part.getKey() + "=" + part.getValue()))
                     .collect(Collectors.joining("&"));
-            String path = "/connections/" + ServiceClient.encode(connection) + "/records/"
-                    + ServiceClient.encode(records) + "/history?" + parts + "&limit=" + MOST;
+            String path = path("history") + "?" + parts + "&limit=" + MOST;
             RecordHistoryView history = service().get(path, RecordHistoryView.class);
             output().list(
                             history.items(),

@@ -100,6 +100,9 @@ public record JobDefinition(
         /** Files; the name may hold wildcards. */
         record File(Placed<String> text) implements From {}
 
+        /** A file that is given to each run; the text says which, for people. */
+        record Upload(Placed<String> text) implements From {}
+
         /** All records of a type. */
         record Records(Placed<String> text) implements From {}
 

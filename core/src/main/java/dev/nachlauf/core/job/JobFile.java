@@ -94,7 +94,7 @@ public final class JobFile {
         requireOneMain(writes);
         Limits limits = root.section("limits").map(this::limits).orElse(Limits.NONE);
         Guards guards = new Guards(
-                guard("near-duplicates", "warn", "hold", "allow"), guard("unlike-last-time", "warn", "hold"));
+                guard("near-duplicates", "warn", "hold", "allow"), guard("unlike-last-time", "warn", "hold", "allow"));
         List<Example> examples = new ArrayList<>();
         for (Section example : root.has("examples") ? root.sections("examples") : List.<Section>of()) {
             new ExampleSection(words).example(example, examples.size() + 1).ifPresent(examples::add);

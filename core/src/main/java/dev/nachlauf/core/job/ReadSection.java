@@ -37,8 +37,10 @@ final class ReadSection {
     }
 
     Read read(Section section) {
-        Placed<String> connection = words.placed(section, "connection");
         From from = from(section);
+        Placed<String> connection = from instanceof From.Upload
+                ? new Placed<>("", section.placeOfValue("upload"))
+                : words.placed(section, "connection");
         Format format = format(section);
         List<FieldDeclaration> fields = fields(section);
         boolean again =
@@ -99,6 +101,9 @@ final class ReadSection {
     }
 
     private From from(Section section) {
+        if (section.has("upload")) {
+            return new From.Upload(words.placed(section, "upload"));
+        }
         if (section.has("records")) {
             return new From.Records(words.placed(section, "records"));
         }

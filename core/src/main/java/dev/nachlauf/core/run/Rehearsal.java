@@ -46,12 +46,12 @@ final class Rehearsal implements Delivery {
         removals.meet(hand);
         RunObserver observer = attempt.observer();
         try (Work work = applying.applied(hand)) {
-            removals.meetNew(hand);
             Chunk chunk = ledger.chunk(hand, Collections.emptySortedMap()).planned();
             guard.admit(chunk.head());
             observer.reached(RunObserver.Point.BEFORE_LEDGER, hand.batch().number());
             attempt.records().save(chunk, List.of());
             work.commit();
+            removals.meetNew(hand);
             if (planned.isAsked()) {
                 planned.take(lines.rows(chunk));
             }

@@ -53,7 +53,8 @@ public final class JobRecords {
                         JobDefinition.fill(records.text().value(), parameters), List.of(), conditions);
             }
             case From.Query query -> new RecordQuery.Statement(query.text().value(), parameters);
-            case From.File file -> throw new IllegalArgumentException("files are fetched");
+            case From.File ignored -> throw new IllegalArgumentException("files are fetched");
+            case From.Upload ignored -> throw new IllegalArgumentException("the file is given");
         };
     }
 

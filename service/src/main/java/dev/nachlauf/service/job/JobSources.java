@@ -120,10 +120,29 @@ public class JobSources {
         return opened(job.read().connection(), parameters, ReadsRecords.class, "holds no records to read", problems);
     }
 
+    private static boolean readsFiles(JobDefinition job) {
+        return job.read().from() instanceof From.File || job.read().from() instanceof From.Upload;
+    }
+
+    /**
+     * Refuses to go on without a file where a job reads one that is given to each run.
+     *
+     * @throws CannotGoOn where it is such a job
+     */
+    public void requireGiven(JobDefinition job) {
+        if (job.read().from() instanceof From.Upload upload) {
+            throw new CannotGoOn(Problem.of(
+                    ProblemCode.FILE_MISSING,
+                    "The job reads a file that is given to each run ("
+                            + upload.text().value() + ").",
+                    "Give it with --file."));
+        }
+    }
+
     /** What the job reads, for people: the name or pattern of its files, or where its records are. */
     public String wanted(JobDefinition job, Map<String, @Nullable Object> parameters) {
-        return job.read().from() instanceof From.File file
-                ? JobDefinition.fill(file.text().value(), parameters)
+        return readsFiles(job)
+                ? JobDefinition.fill(job.read().from().text().value(), parameters)
                 : JobRecords.name(job, parameters);
     }
 
@@ -214,7 +233,15 @@ public class JobSources {
             @Nullable FileView given,
             Path scratch,
             List<Problem> problems) {
-        if (given == null && !(job.read().from() instanceof From.File)) {
+        if (given == null && job.read().from() instanceof From.Upload upload) {
+            problems.add(Problem.at(
+                    upload.text().place(),
+                    ProblemCode.SOURCE_UNSEEN,
+                    "The file is given to each run, so the names of its fields can't be checked now.",
+                    "They are checked when a run starts."));
+            return Optional.empty();
+        }
+        if (given == null && !readsFiles(job)) {
             return firstRecords(job, parameters, problems);
         }
         boolean unknown = job.read()

@@ -1,10 +1,15 @@
 package dev.nachlauf.service.record;
 
+import dev.nachlauf.api.CountedRecords;
+import dev.nachlauf.api.FoundRecords;
 import dev.nachlauf.api.RecordHistoryView;
+import dev.nachlauf.api.RunView;
+import dev.nachlauf.api.SetRecord;
 import dev.nachlauf.api.VerificationView;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.service.access.Caller;
 import dev.nachlauf.service.access.Needs;
 import dev.nachlauf.service.access.Role;
 import dev.nachlauf.service.look.Looks;
@@ -15,23 +20,36 @@ import java.util.List;
 import java.util.Map;
 import java.util.OptionalLong;
 import org.jspecify.annotations.Nullable;
+import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 
 @RestController
 @RequestMapping("/api/v1")
 class RecordController {
     private final RecordHistory history;
+    private final RecordQuestions questions;
+    private final RecordCorrection correction;
     private final RunVerification verification;
     private final RunViews runs;
     private final Looks looks;
 
-    RecordController(RecordHistory history, RunVerification verification, RunViews runs, Looks looks) {
+    RecordController(
+            RecordHistory history,
+            RecordQuestions questions,
+            RecordCorrection correction,
+            RunVerification verification,
+            RunViews runs,
+            Looks looks) {
         this.history = history;
+        this.questions = questions;
+        this.correction = correction;
         this.verification = verification;
         this.runs = runs;
         this.looks = looks;
@@ -49,6 +67,49 @@ class RecordController {
         Map<String, String> parts = new LinkedHashMap<>();
         key.forEach(part -> add(part, parts));
         return looks.result(http, "history of a record", name, () -> history.of(name, records, parts, cursor, limit));
+    }
+
+    /**
+     * Records that meet a formula.
+     *
+     * @param where a formula over the fields; without one all records are meant
+     * @param fields those that are shown; all without it
+     * @param sort fields by which they are put in order, with {@code desc} behind them for the greatest first
+     */
+    @GetMapping("/connections/{name}/records/{records}/found")
+    FoundRecords find(
+            @PathVariable String name,
+            @PathVariable String records,
+            @RequestParam(required = false) @Nullable String where,
+            @RequestParam(defaultValue = "") List<String> fields,
+            @RequestParam(defaultValue = "") List<String> sort,
+            @RequestParam(defaultValue = "20") int limit,
+            HttpServletRequest http) {
+        return looks.result(
+                http, "search for records", name, () -> questions.find(name, records, where, fields, sort, limit));
+    }
+
+    /** How many records meet a formula, also by the values of some fields. */
+    @GetMapping("/connections/{name}/records/{records}/count")
+    CountedRecords count(
+            @PathVariable String name,
+            @PathVariable String records,
+            @RequestParam(required = false) @Nullable String where,
+            @RequestParam(defaultValue = "") List<String> by,
+            HttpServletRequest http) {
+        return looks.result(http, "count of records", name, () -> questions.count(name, records, where, by));
+    }
+
+    /** Creates or corrects one record by a run of its own, with the checks of any other. */
+    @PostMapping("/connections/{name}/records/{records}/set")
+    @Needs(value = Role.BUILD, deed = "set record")
+    @ResponseStatus(HttpStatus.CREATED)
+    RunView set(
+            @PathVariable String name,
+            @PathVariable String records,
+            @RequestBody SetRecord request,
+            HttpServletRequest http) {
+        return correction.start(name, records, request, Caller.of(http));
     }
 
     private static void add(String part, Map<String, String> parts) {

@@ -98,10 +98,10 @@ class RunGathering {
             OpenedSource source = sources.look(job, parts, scratch.path());
             run.columns = source.sample().columns();
             List<Problem> warnings = new ArrayList<>(read.warnings());
-            warnings.addAll(lastTimes.columns(run));
+            warnings.addAll(lastTimes.columns(run, job));
             run.warnings = ProblemViews.of(warnings);
             Map<String, List<SourcePart>> lookups = target(run, job, parameters, source, problems);
-            warnings.addAll(lastTimes.values(run));
+            warnings.addAll(lastTimes.values(run, job));
             run.warnings = ProblemViews.of(warnings);
             noted(run, epoch, source.parts(), lookups);
         }

@@ -70,7 +70,11 @@ class RunStart {
     }
 
     RunEntity start(StartRun request, String by) {
-        Jobs.Version version = jobs.newest(request.job());
+        return start(request, jobs.newest(request.job()), by);
+    }
+
+    /** @param version the version of the job that is carried out */
+    RunEntity start(StartRun request, Jobs.Version version, String by) {
         if (version.version().draft()) {
             throw new CannotGoOn(Problem.of(
                     ProblemCode.JOB_DRAFT,
@@ -89,6 +93,9 @@ class RunStart {
         CannotGoOn.overErrorsAmong(problems);
         Optional<FileView> given = Optional.ofNullable(request.file())
                 .map(hash -> files.find(hash, Objects.requireNonNullElse(request.fileName(), "upload")));
+        if (given.isEmpty()) {
+            sources.requireGiven(job);
+        }
         run.sourceName = given.map(FileView::name).orElseGet(() -> sources.wanted(job, parameters));
         run.targetConnection = JobDefinition.fill(job.write().connection().value(), parameters);
         run.targetRecords = JobDefinition.fill(job.write().records().value(), parameters);
@@ -117,7 +124,8 @@ class RunStart {
             return Objects.requireNonNull(transactions.execute(status -> {
                 run.id = transitions.nextNumber();
                 entities.persist(run);
-                entities.flush();
+                // the repository tells which rule was broken in words that are understood below
+                runs.flush();
                 given.ifPresent(file -> input.saveGiven(run.id, file));
                 transitions.started(run.id);
                 return run;

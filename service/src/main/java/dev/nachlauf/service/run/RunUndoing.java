@@ -93,7 +93,8 @@ class RunUndoing {
             transactions.executeWithoutResult(status -> {
                 run.id = transitions.nextNumber();
                 entities.persist(run);
-                entities.flush();
+                // the repository tells which rule was broken in words that are understood below
+                runs.flush();
                 transitions.started(run.id);
             });
             return views.of(run);

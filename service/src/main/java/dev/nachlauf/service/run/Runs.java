@@ -6,6 +6,7 @@ import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.record.SourceColumn;
+import dev.nachlauf.service.job.Jobs;
 import dev.nachlauf.service.web.Masked;
 import jakarta.persistence.EntityManager;
 import java.util.HashSet;
@@ -51,6 +52,11 @@ public class Runs {
     /** Starts a run, or says why it can't be. */
     public RunView start(StartRun request, String by) {
         return views.of(start.start(request, by));
+    }
+
+    /** Starts a run of a certain version of its job. */
+    public RunView start(StartRun request, Jobs.Version version, String by) {
+        return views.of(start.start(request, version, by));
     }
 
     /**

@@ -21,8 +21,11 @@ import dev.nachlauf.standins.postgresql.PrivateCluster;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.Callable;
+import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.concurrent.CyclicBarrier;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
@@ -171,6 +174,51 @@ class RunModesTest {
         assertThat(start(null, null, null).balance().read())
                 .as("the file was not taken")
                 .isEqualTo(5);
+    }
+
+    @Test
+    void twoWhoStartAJobInTheSameMomentMakeOneRun() throws Exception {
+        for (int round = 0; round < 5; round++) {
+            Callable<Long> run = () -> service.bean(Runs.class)
+                    .start(new StartRun(job, null, null, Map.of(), null), "Wenna")
+                    .id();
+            assertThat(together(run)).containsExactlyInAnyOrder("started", "run-blocked");
+        }
+    }
+
+    @Test
+    void twoWhoUndoARunInTheSameMomentMakeOneRun() throws Exception {
+        long written = start("write").id();
+        Callable<Long> undo = () -> service.bean(RunUndoing.class)
+                .start(written, new UndoRun(Map.of(), List.of()), "Perran")
+                .id();
+        assertThat(together(undo)).containsExactlyInAnyOrder("started", "run-blocked");
+    }
+
+    /** What becomes of two who begin at once, while nothing is carried out. */
+    private static List<String> together(Callable<Long> start) throws Exception {
+        CyclicBarrier barrier = new CyclicBarrier(2);
+        List<Long> started = new CopyOnWriteArrayList<>();
+        Callable<String> one = () -> {
+            barrier.await();
+            try {
+                started.add(start.call());
+                return "started";
+            } catch (CannotGoOn e) {
+                return e.problems().getFirst().code().id();
+            }
+        };
+        service.holdTasks();
+        List<String> words = new ArrayList<>();
+        try (ExecutorService two = Executors.newFixedThreadPool(2)) {
+            for (Future<String> word : two.invokeAll(List.of(one, one))) {
+                words.add(word.get());
+            }
+        } finally {
+            service.releaseTasks();
+        }
+        started.forEach(service::settled);
+        return words;
     }
 
     @Test
