@@ -6,6 +6,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.regex.Pattern;
 
 /**
  * A page of the documentation that is followed to the letter: blocks that name a file are written to it, and the commands
@@ -13,6 +14,7 @@ import java.util.List;
  */
 final class FollowedPage {
     private static final String FENCE = "```";
+    private static final Pattern WORD = Pattern.compile("(?:\"[^\"]*\"|[^ \"])+");
     private static final String PROMPT = "$ ";
 
     private final Installation installation;
@@ -68,7 +70,11 @@ final class FollowedPage {
 
     /** What a command prints, errors among the rest, without blank ends of lines. */
     private List<String> output(String command) {
-        String[] words = command.split(" ");
+        // what stands in double quotes is one word, as in a shell
+        String[] words = WORD.matcher(command)
+                .results()
+                .map(word -> word.group().replace("\"", ""))
+                .toArray(String[]::new);
         if (!words[0].equals("nachlauf")) {
             throw new IllegalArgumentException("only the client is followed: " + command);
         }

@@ -85,16 +85,10 @@ final class WritePlanner {
             warnOfKey(write, target);
         }
         warnOfSensitiveKey(write, target);
-        boolean late = outputs.stream()
-                        .flatMap(output -> output.source().slots().stream())
-                        .anyMatch(this::isResult)
-                || when.stream().flatMap(formula -> formula.slots().stream()).anyMatch(this::isResult);
         if (write.turn() == Turn.FIRST) {
             requireOwnKey(write, outputs, key);
         }
-        List<Result> results = write.turn() == Turn.SECOND && before != null
-                ? before.results()
-                : write == job.writes().getLast() ? List.of() : results(write, target, mapped, outputs);
+        List<Result> results = shared(write, target, mapped, outputs);
         return new PlannedWrite(
                 write.name(),
                 write.connection().value(),
@@ -108,8 +102,24 @@ final class WritePlanner {
                 write.skipsUnmet(),
                 write.replacing().map(replacing -> removal(write, replacing, target, outputs)),
                 results,
-                late,
+                isLate(when, outputs),
                 write.turn());
+    }
+
+    /** Whether it uses results of an earlier write. */
+    private boolean isLate(Optional<Formula> when, List<Output> outputs) {
+        return outputs.stream()
+                        .flatMap(output -> output.source().slots().stream())
+                        .anyMatch(this::isResult)
+                || when.stream().flatMap(formula -> formula.slots().stream()).anyMatch(this::isResult);
+    }
+
+    /** What later writes see of it; the second of two writes over one map shows the same as the first. */
+    private List<Result> shared(Write write, RecordDescription target, Set<String> mapped, List<Output> outputs) {
+        if (write.turn() == Turn.SECOND && before != null) {
+            return before.results();
+        }
+        return write == job.writes().getLast() ? List.of() : results(write, target, mapped, outputs);
     }
 
     /** A record that is found without its key keeps what it has of it. */

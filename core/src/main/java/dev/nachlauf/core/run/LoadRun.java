@@ -231,26 +231,22 @@ public final class LoadRun {
                 && mayHaveSeveralWriters(plan)
                 && first.severalWriters()
                 && survey.rows() > batchRows;
+        BatchWriters making = new BatchWriters(attempt, plan, policy, finder, near, guard);
         try (BatchReader batches = new BatchReader(
                         plan, first.cells(), rows().open(plan), survey.repeats(), done(), batchRows, policy.first());
                 Targets second = several ? first.another() : first;
-                Removals removals = new Removals(attempt, plan, first, finder, scratch, batchRows, objections(first))) {
+                Removals removals =
+                        new Removals(attempt, plan, first, finder, scratch, batchRows, making.objections(first))) {
             List<BatchWriter> writers = new ArrayList<>();
-            writers.add(writer(first, guard, removals));
+            writers.add(making.writer(first, removals));
             if (several) {
-                writers.add(writer(second, guard, removals));
+                writers.add(making.writer(second, removals));
             }
             new Pipeline<>(batches::next, writers, observer::stopRequested).run();
             if (!observer.stopRequested()) {
                 removals.plan(guard, pulse);
             }
         }
-    }
-
-    /** What stands against removals, as far as it is known before they are written. */
-    private Objections objections(Targets targets) {
-        Objections foreseen = new ForbiddenRemovals(plan, targets);
-        return policy.purpose() == Purpose.REHEARSAL ? new RehearsedRemovals(attempt, targets, foreseen) : foreseen;
     }
 
     /** Whether batches of a plan are written without one being waited for by another. */
@@ -261,29 +257,6 @@ public final class LoadRun {
                 && !write.hasReferences()
                 && write.keyIsUnique()
                 && plan.steps().stream().noneMatch(PlannedStep.ParentsFirst.class::isInstance);
-    }
-
-    private BatchWriter writer(Targets targets, LimitGuard guard, Removals removals) {
-        StoredRecords stored = (write, rows, which, found) -> targets.of(write).find(rows, which, found);
-        if (policy.purpose() == Purpose.REHEARSAL) {
-            PlannedRecords sent = new PlannedRecords(plan, targets);
-            BatchPlanner planner =
-                    new BatchPlanner(plan, targets, stored, new References(sent.finder(finder)), NewIds.RESERVED, near);
-            return new BatchWriter(planner, new Rehearsal(attempt, targets, planner, sent, guard, removals));
-        }
-        if (policy.planOnly()) {
-            PlannedRecords planned = new PlannedRecords(plan, targets);
-            References references = new References(planned.finder(finder));
-            BatchPlanner planner = new BatchPlanner(plan, targets, planned, references, planned::give, near);
-            return new BatchWriter(
-                    planner, new PlanKeeping(attempt, targets, planner, planned, guard, removals).resumed());
-        }
-        BatchPlanner planner = new BatchPlanner(plan, targets, stored, new References(finder), NewIds.RESERVED, near);
-        return new BatchWriter(
-                planner,
-                targets.isAtomic()
-                        ? new AtomicDelivery(attempt, targets, planner, guard)
-                        : new RecordDelivery(attempt, targets, planner, guard));
     }
 
     /** What is to be said of the load as a whole. */

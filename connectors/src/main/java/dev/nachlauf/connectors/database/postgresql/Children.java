@@ -97,12 +97,12 @@ final class Children {
         // what goes in the same batch refers to nothing any more
         String stays = child.itself
                 ? " AND NOT EXISTS (SELECT FROM " + staged + " s, " + table.sqlName()
-                        + " t WHERE s.w = x.w AND s.kind = " + Staging.DELETE + " AND " + staging.sameRecord()
+                        + " t WHERE s.w = x.w AND s.kind = " + StagedChange.DELETE + " AND " + staging.sameRecord()
                         + " AND t.ctid = c.ctid)"
                 : "";
         String sql = "SELECT x.n, count(*) FROM " + staged + " x JOIN " + table.sqlName() + " t ON "
                 + staging.sameRecord("x") + " JOIN " + Sql.name(child.schema) + "."
-                + Sql.name(child.name) + " c ON " + match + " WHERE x.w = ? AND x.kind = " + Staging.DELETE + stays
+                + Sql.name(child.name) + " c ON " + match + " WHERE x.w = ? AND x.kind = " + StagedChange.DELETE + stays
                 + " GROUP BY x.n ORDER BY x.n";
         try (PreparedStatement statement = connection.prepareStatement(sql)) {
             statement.setInt(1, write);

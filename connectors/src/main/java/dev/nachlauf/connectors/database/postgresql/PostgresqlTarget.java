@@ -40,7 +40,7 @@ final class PostgresqlTarget
                 FindsAlike,
                 Rehearses {
     private static final int BATCH_ROWS = 10_000;
-    private final Session session;
+    private final TargetSession session;
     private final Connection connection;
     private final String system;
     private final Table table;
@@ -51,35 +51,21 @@ final class PostgresqlTarget
     private final KeyClasses classes;
     private final RecordSearch search;
 
-    /** What targets over one connection share. */
-    private static final class Session {
-        private final Connection connection;
-        private final String schema;
-        private int targets;
-        private boolean unitOpen;
-        private boolean rehearsing;
-
-        Session(Connection connection, String schema) {
-            this.connection = connection;
-            this.schema = schema;
-        }
-    }
-
     PostgresqlTarget(Connection connection, String system, Table table, TargetUse use) throws SQLException {
-        this(new Session(connection, table.schema()), system, table, use);
+        this(new TargetSession(connection, table.schema()), system, table, use);
     }
 
-    private PostgresqlTarget(Session session, String system, Table table, TargetUse use) throws SQLException {
+    private PostgresqlTarget(TargetSession session, String system, Table table, TargetUse use) throws SQLException {
         this.session = session;
-        this.connection = session.connection;
+        this.connection = session.connection();
         this.system = system;
         this.table = table;
         this.use = use;
         connection.setAutoCommit(true);
-        if (session.targets == 0) {
+        int number = session.join();
+        if (number == 0) {
             Sessions.setForWriting(connection);
         }
-        int number = session.targets++;
         staging = new Staging(connection, table, use, number);
         spelling = new OwnSpelling(connection, staging.fields());
         classes = new KeyClasses(connection, table, staging, number);
@@ -107,21 +93,10 @@ final class PostgresqlTarget
     @Override
     public void find(RowBlock rows, int[] which, Found found) {
         inDatabase(() -> {
-            if (!session.unitOpen) {
-                endLook();
-            }
+            session.look(staging);
             search.find(rows, which, found);
             return true;
         });
-    }
-
-    /** Ends the transaction of an earlier look that led to no change; in a rehearsal only what it has staged. */
-    private void endLook() throws SQLException {
-        if (session.rehearsing) {
-            staging.empty(connection);
-        } else {
-            connection.rollback();
-        }
     }
 
     @Override
@@ -173,18 +148,16 @@ final class PostgresqlTarget
     @Override
     public Unit begin(UnitId id) {
         return inDatabase(() -> {
-            UnitEnding ending =
-                    session.rehearsing ? UnitEnding.ofRehearsal(connection) : UnitEnding.ofTransaction(connection);
             Unit unit = new PostgresqlUnit(
-                    connection, this, table, staging, refusals, Settlements.token(connection), ending);
-            session.unitOpen = true;
+                    connection, this, table, staging, refusals, Settlements.token(connection), session.ending());
+            session.unitBegun();
             return unit;
         });
     }
 
     @Override
     public void rehearse() {
-        session.rehearsing = true;
+        session.rehearse();
         // what the rehearsal has put there is found
         search.expectOthers();
     }
@@ -192,7 +165,7 @@ final class PostgresqlTarget
     @Override
     public Target beside(RecordDescription description, TargetUse others) {
         return inDatabase(() -> {
-            Table other = Catalog.table(connection, session.schema, description.name())
+            Table other = Catalog.table(connection, session.schema(), description.name())
                     .orElseThrow(() -> new SQLException("the table is gone", "42P01"));
             connection.rollback();
             return new PostgresqlTarget(session, system, other, others);
@@ -267,7 +240,7 @@ final class PostgresqlTarget
 
     /** The unit under way has been committed or undone. */
     void unitEnded() {
-        session.unitOpen = false;
+        session.unitEnded();
     }
 
     /** What is done in the database. */

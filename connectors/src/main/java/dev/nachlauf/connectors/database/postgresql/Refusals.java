@@ -137,14 +137,15 @@ final class Refusals {
             } else {
                 String otherwise =
                         column.defaultSql() == null ? "NULL::" + column.sqlType() : "(" + column.defaultSql() + ")";
-                value = "CASE WHEN s.kind = " + Staging.INSERT + " THEN " + otherwise + " ELSE t."
+                value = "CASE WHEN s.kind = " + StagedChange.INSERT + " THEN " + otherwise + " ELSE t."
                         + Sql.name(column.name()) + " END";
             }
             columns.add(value + " AS " + Sql.name(column.name()));
         }
         String rows = "SELECT s.n AS \"nachlauf n\"" + (columns.isEmpty() ? "" : ", ") + String.join(", ", columns)
                 + staged.from()
-                + "LEFT JOIN " + table.sqlName() + " t ON s.kind <> " + Staging.INSERT + " AND " + staging.sameRecord()
+                + "LEFT JOIN " + table.sqlName() + " t ON s.kind <> " + StagedChange.INSERT + " AND "
+                + staging.sameRecord()
                 + " WHERE "
                 + staged.live();
         String sql = "SELECT \"nachlauf n\" FROM (" + rows + ") x WHERE NOT (" + check.sql() + ")";
@@ -171,7 +172,7 @@ final class Refusals {
                 .map(column -> "t." + Sql.name(column) + " = " + staged.value(column))
                 .collect(Collectors.joining(" AND "));
         String sql = "SELECT s.n" + staged.from() + "JOIN " + table.sqlName() + " t ON " + match + " WHERE "
-                + staged.live() + " AND (s.kind = " + Staging.INSERT + " OR NOT (" + staging.sameRecord() + "))";
+                + staged.live() + " AND (s.kind = " + StagedChange.INSERT + " OR NOT (" + staging.sameRecord() + "))";
         for (int index : staged.offenders(sql, write)) {
             // somebody inserted a record with our key since we looked: it has to be compared with
             if (jobKey && changes.kind(index) == ChangeSet.Kind.INSERT) {

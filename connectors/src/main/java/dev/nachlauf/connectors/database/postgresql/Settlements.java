@@ -119,7 +119,7 @@ final class Settlements {
         all.set(0, staging.fields().size());
         long found = 0;
         if (count(Kind.INSERT, inDoubt, rows) > 0) {
-            found += count(connection, table, staging, write, "s.kind = " + Staging.INSERT, all);
+            found += count(connection, table, staging, write, "s.kind = " + StagedChange.INSERT, all);
         }
         Set<BitSet> masks = new HashSet<>();
         for (int row : rows) {
@@ -128,13 +128,14 @@ final class Settlements {
                 String mask = IntStream.range(0, staging.fields().size())
                         .mapToObj(field -> changed.get(field) ? "1" : "0")
                         .collect(Collectors.joining());
-                String which = "s.kind = " + Staging.UPDATE + " AND s.mask = '" + mask + "'";
+                String which = "s.kind = " + StagedChange.UPDATE + " AND s.mask = '" + mask + "'";
                 found += count(connection, table, staging, write, which, changed);
             }
         }
         long deletes = count(Kind.DELETE, inDoubt, rows);
         if (deletes > 0) {
-            found += deletes - count(connection, table, staging, write, "s.kind = " + Staging.DELETE, new BitSet());
+            found +=
+                    deletes - count(connection, table, staging, write, "s.kind = " + StagedChange.DELETE, new BitSet());
         }
         return found;
     }

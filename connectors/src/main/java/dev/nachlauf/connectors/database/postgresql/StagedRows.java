@@ -50,7 +50,7 @@ final class StagedRows {
 
     /** The condition that a change belongs to the write that is asked for, and leaves a record behind. */
     static String live() {
-        return "s.w = ? AND s.kind <> " + Staging.DELETE;
+        return "s.w = ? AND s.kind <> " + StagedChange.DELETE;
     }
 
     /** The rows that a query finds; its one parameter is the number of the write. */

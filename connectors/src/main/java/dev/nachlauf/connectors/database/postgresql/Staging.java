@@ -23,10 +23,6 @@ import org.postgresql.copy.CopyOut;
  * deleted between two writes of a transaction.
  */
 final class Staging {
-    static final int INSERT = 0;
-    static final int UPDATE = 1;
-    static final int DELETE = 2;
-
     private final CopyManager copy;
     private final String keysTable;
     private final String changesTable;
@@ -147,77 +143,13 @@ final class Staging {
     /** Stages the changes of some rows, each with its number; the result is the number of the write. */
     int changes(ChangeSet changes, int[] which) throws SQLException {
         int write = writes++;
+        StagedChange changed = new StagedChange(ids.size(), fields.size());
         BinaryCopy copied = new BinaryCopy();
         for (int row : which) {
-            ChangeSet.Kind kind = changes.kind(row);
-            copied.row(5 + ids.size() + fields.size());
-            copied.int4(write);
-            copied.int4(row);
-            copied.int2(number(kind));
-            if (changes.markAt(row) < 0) {
-                copied.nothing();
-            } else {
-                copied.cells(changes.kept(), changes.markAt(row), CellCodec.end(changes.kept(), changes.markAt(row)));
-            }
-            copied.text(kind == ChangeSet.Kind.UPDATE ? mask(changes, row) : null);
-            id(changes, row, copied);
-            values(changes, row, kind, copied);
+            changed.add(write, changes, row, copied);
         }
         in(changesTable(), copied);
         return write;
-    }
-
-    private static int number(ChangeSet.Kind kind) {
-        return switch (kind) {
-            case INSERT -> INSERT;
-            case UPDATE -> UPDATE;
-            case DELETE -> DELETE;
-            case NONE, LEAVE -> throw new IllegalArgumentException("nothing changes");
-        };
-    }
-
-    /** The changed fields as a text of zeros and ones. */
-    private String mask(ChangeSet changes, int row) {
-        StringBuilder mask = new StringBuilder(fields.size());
-        for (int field = 0; field < fields.size(); field++) {
-            mask.append(changes.isChanged(row, field) ? '1' : '0');
-        }
-        return mask.toString();
-    }
-
-    private void id(ChangeSet changes, int row, BinaryCopy copied) {
-        int start = changes.idAt(row);
-        if (start < 0) {
-            ids.forEach(id -> copied.nothing());
-        } else {
-            int end = start;
-            for (int part = 0; part < ids.size(); part++) {
-                end = CellCodec.end(changes.kept(), end);
-            }
-            copied.cells(changes.kept(), start, end);
-        }
-    }
-
-    /** The record as it will be: a field that an update leaves alone goes as it stands there. */
-    private void values(ChangeSet changes, int row, ChangeSet.Kind kind, BinaryCopy copied) {
-        RowBlock rows = changes.rows();
-        if (kind == ChangeSet.Kind.DELETE) {
-            fields.forEach(field -> copied.nothing());
-        } else if (kind == ChangeSet.Kind.INSERT) {
-            copied.cells(rows.data(), rows.at(row, 0), rows.end(row, fields.size() - 1));
-        } else {
-            byte[] kept = changes.kept();
-            int old = changes.beforeAt(row);
-            for (int field = 0; field < fields.size(); field++) {
-                int next = CellCodec.end(kept, old);
-                if (changes.isChanged(row, field)) {
-                    copied.cells(rows.data(), rows.at(row, field), rows.end(row, field));
-                } else {
-                    copied.cells(kept, old, next);
-                }
-                old = next;
-            }
-        }
     }
 
     /** Sends rows to a table, in binary. */
