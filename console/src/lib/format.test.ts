@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { bytes, count, duration, moment, number } from './format';
+import { bytes, count, duration, moment, number, pace } from './format';
 
 describe('figures for people', () => {
   it('have thousands separators', () => {
@@ -27,5 +27,11 @@ describe('figures for people', () => {
     expect(bytes(512)).toBe('512 B');
     expect(bytes(1536)).toBe('1.5 kB');
     expect(bytes(5 * 1024 * 1024)).toBe('5.0 MB');
+  });
+
+  it('says how fast rows go through, and how long it takes', () => {
+    expect(pace({ rate: 41_250 })).toBe('41,250 rows/s');
+    expect(pace({ rate: 900, secondsLeft: 99 })).toBe('900 rows/s, 99 s left');
+    expect(pace({ rate: 900, secondsLeft: 121 })).toBe('900 rows/s, 3 min left');
   });
 });

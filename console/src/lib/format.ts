@@ -39,3 +39,13 @@ export function bytes(size: number): string {
   }
   return megabytes < 1024 ? `${megabytes.toFixed(1)} MB` : `${(megabytes / 1024).toFixed(1)} GB`;
 }
+
+/** How fast rows go through, and how long all of them will take. */
+export function pace(now: { rate: number; secondsLeft?: number }): string {
+  const rate = `${number(now.rate)} rows/s`;
+  return now.secondsLeft === undefined ? rate : `${rate}, ${timeLeft(now.secondsLeft)} left`;
+}
+
+function timeLeft(seconds: number): string {
+  return seconds < 100 ? `${seconds} s` : `${Math.ceil(seconds / 60)} min`;
+}

@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { Link, NavLink, useParams } from 'react-router';
 import type { RunView } from '../../api/client';
 import { allRejected, busySteps, changed, readingParts, sum, targets } from '../../lib/balance';
-import { bytes, count, duration, moment, number } from '../../lib/format';
+import { bytes, count, duration, moment, number, pace } from '../../lib/format';
 import { isAsAsked, isOver, runState } from '../../lib/runState';
 import { Findings } from '../../ui/Findings';
 import { Loaded } from '../../ui/Loaded';
@@ -169,6 +169,7 @@ function Balance({ run }: { run: RunView }) {
             {preparing
               ? `${preparing}: ${count(run.surveyed, 'row')} so far`
               : `${count(balance.read, 'row')} = ${sum(reading, number)}`}
+            {run.pace && ` · ${pace(run.pace)}`}
           </span>
           <div className="mt-2">
             <SplitBar big legend parts={reading} />

@@ -13,6 +13,7 @@ import org.jspecify.annotations.Nullable;
  * @param planned whether its counts and its ledger say what is planned, not what was done
  * @param phase what a running run does: fetching, surveying, planning or writing; empty otherwise
  * @param surveyed rows so far that were fetched, or looked at by the survey
+ * @param pace how fast a running run moves; null where nobody can tell
  * @param note what a waiting run waits for, or why a finished one had nothing to read; empty otherwise
  * @param reasons why it failed or is held
  * @param changedFields how often each field was changed by updates
@@ -36,6 +37,7 @@ public record RunView(
         boolean planned,
         String phase,
         long surveyed,
+        @Nullable Pace pace,
         String note,
         List<ProblemView> reasons,
         BalanceView balance,
@@ -62,6 +64,14 @@ public record RunView(
         Instant createdAt,
         @Nullable Instant startedAt,
         @Nullable Instant endedAt) {
+
+    /**
+     * How fast rows go through the phase that a run is in.
+     *
+     * @param rate rows a second, over the last seconds
+     * @param secondsLeft until all rows are through at this rate; null where their number isn't known yet
+     */
+    public record Pace(long rate, @Nullable Long secondsLeft) {}
 
     /**
      * Which rows of its source a run is about; null stands for all.

@@ -71,6 +71,15 @@ final class Following {
                 && run.reasons().stream().allMatch(reason -> AS_ASKED.contains(reason.code()));
     }
 
+    /** How fast it moves, and how long it will take. */
+    private static String pace(RunView.@Nullable Pace pace) {
+        if (pace == null) {
+            return "";
+        }
+        String rate = ", " + Output.number(pace.rate()) + " rows/s";
+        return pace.secondsLeft() == null ? rate : rate + ", " + Output.seconds(pace.secondsLeft()) + " left";
+    }
+
     private void show(RunView run) {
         BalanceView balance = run.balance();
         long done = balance.read() - balance.unreached();
@@ -78,6 +87,6 @@ final class Following {
                 ? "[" + BalanceText.bar(balance) + "] " + Output.number(done) + " of " + Output.number(balance.read())
                 : run.state() + " " + run.phase() + " " + (run.surveyed() > 0 ? Output.number(run.surveyed()) : "")
                         + run.note();
-        progress.show(line);
+        progress.show(line + pace(run.pace()));
     }
 }

@@ -120,6 +120,12 @@ final class Output {
         return String.format(java.util.Locale.ROOT, "%,d", number);
     }
 
+    /** A time for people: seconds, or minutes where there are many. */
+    static String seconds(long seconds) {
+        long minute = 60;
+        return seconds < 100 ? seconds + " s" : Math.ceilDiv(seconds, minute) + " min";
+    }
+
     private static <T> String line(List<String> row, List<Integer> widths, List<Column<T>> columns) {
         StringBuilder line = new StringBuilder();
         for (int i = 0; i < row.size(); i++) {

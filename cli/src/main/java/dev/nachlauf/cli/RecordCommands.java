@@ -16,6 +16,7 @@ import java.util.Optional;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
@@ -52,14 +53,30 @@ final class RecordCommands extends Group {
                 : "&" + name + "=" + values.stream().map(ServiceClient::encode).collect(Collectors.joining(","));
     }
 
-    private static String where(Optional<String> formula) {
-        return formula.map(text -> "&where=" + ServiceClient.encode(text)).orElse("");
+    /** Which records are meant. */
+    static final class Filter {
+        @Option(names = "--where", paramLabel = "F", description = "A formula over the fields; all without it.")
+        private Optional<String> where = Optional.empty();
+
+        String query() {
+            return where.map(text -> "&where=" + ServiceClient.encode(text)).orElse("");
+        }
+    }
+
+    /** Which record is meant. */
+    static final class Key {
+        @Option(
+                names = "--key",
+                paramLabel = "k=v",
+                required = true,
+                description = "A field of the record's key; repeated where it has several.")
+        private Map<String, String> parts = Map.of();
     }
 
     @Command(name = "find", description = "Records that meet a formula, as they are now.")
     static final class Find extends OfType {
-        @Option(names = "--where", paramLabel = "F", description = "A formula over the fields; all without it.")
-        private Optional<String> where = Optional.empty();
+        @Mixin
+        private Filter filter = new Filter();
 
         @Option(names = "--fields", paramLabel = "a,b", split = ",", description = "Show these fields only.")
         private List<String> fields = List.of();
@@ -77,7 +94,7 @@ final class RecordCommands extends Group {
         @Override
         public Integer call() {
             String path =
-                    path("found") + "?limit=" + limit + where(where) + list("fields", fields) + list("sort", sort);
+                    path("found") + "?limit=" + limit + filter.query() + list("fields", fields) + list("sort", sort);
             FoundRecords found = service().get(path, FoundRecords.class);
             if (output().json()) {
                 output().list(
@@ -115,15 +132,15 @@ final class RecordCommands extends Group {
 
     @Command(name = "count", description = "How many records meet a formula.")
     static final class Count extends OfType {
-        @Option(names = "--where", paramLabel = "F", description = "A formula over the fields; all without it.")
-        private Optional<String> where = Optional.empty();
+        @Mixin
+        private Filter filter = new Filter();
 
         @Option(names = "--by", paramLabel = "a,b", split = ",", description = "Count by the values of these fields.")
         private List<String> by = List.of();
 
         @Override
         public Integer call() {
-            String asked = where(where) + list("by", by);
+            String asked = filter.query() + list("by", by);
             CountedRecords counted = service()
                     .get(path("count") + (asked.isEmpty() ? "" : "?" + asked.substring(1)), CountedRecords.class);
             if (by.isEmpty() || output().json()) {
@@ -148,12 +165,8 @@ final class RecordCommands extends Group {
 
     @Command(name = "set", description = "Create or correct one record, by a run like any other.")
     static final class Set extends OfType {
-        @Option(
-                names = "--key",
-                paramLabel = "k=v",
-                required = true,
-                description = "A field of the record's key; repeated where it has several.")
-        private Map<String, String> key = Map.of();
+        @Mixin
+        private Key key = new Key();
 
         @Option(
                 names = "--set",
@@ -165,23 +178,19 @@ final class RecordCommands extends Group {
         @Override
         public Integer call() {
             return follow(service()
-                    .post(path("set"), new SetRecord(key, values), RunView.class)
+                    .post(path("set"), new SetRecord(key.parts, values), RunView.class)
                     .id());
         }
     }
 
     @Command(name = "history", description = "Which runs have changed a record, and how, newest first.")
     static final class History extends OfType {
-        @Option(
-                names = "--key",
-                paramLabel = "k=v",
-                required = true,
-                description = "A field of the record's key; repeated where it has several.")
-        private Map<String, String> key = Map.of();
+        @Mixin
+        private Key key = new Key();
 
         @Override
         public Integer call() {
-            String parts = key.entrySet().stream()
+            String parts = key.parts.entrySet().stream()
                     .map(part -> "key=" + ServiceClient.encode(part.getKey() + "=" + part.getValue()))
                     .collect(Collectors.joining("&"));
             String path = path("history") + "?" + parts + "&limit=" + MOST;

@@ -38,4 +38,11 @@ class OutputTest {
         table.list(List.<Hut>of(), "There are no huts.", COLUMNS);
         assertThat(err.toString().strip()).isEqualTo("There are no huts.");
     }
+
+    @Test
+    void timesAreSecondsUntilTheyAreMany() {
+        assertThat(Output.seconds(99)).isEqualTo("99 s");
+        assertThat(Output.seconds(100)).isEqualTo("2 min");
+        assertThat(Output.seconds(121)).isEqualTo("3 min");
+    }
 }

@@ -36,6 +36,9 @@ final class Round {
     /** Whether it is taken back in the end, with trouble once more. */
     private final boolean undone;
 
+    /** Whether it is rehearsed before, with the same trouble. */
+    private final boolean rehearsed;
+
     private String state = "";
     private long inDoubt;
 
@@ -51,6 +54,8 @@ final class Round {
         this.held = random.nextInt(4) == 0;
         this.releasedBefore = random.nextBoolean();
         this.undone = !strangers && random.nextInt(3) == 0;
+        boolean survived = troubles.stream().allMatch(Trouble::isSurvived);
+        this.rehearsed = random.nextInt(3) == 0 && survived && !troubles.contains(Trouble.COLUMN_DROPPED);
     }
 
     List<Trouble> troubles() {
@@ -67,7 +72,8 @@ final class Round {
 
     @Override
     public String toString() {
-        return job + (held ? ", held" : "") + (undone ? ", undone" : "") + "; " + troubles
+        return job + (rehearsed ? ", rehearsed" : "") + (held ? ", held" : "") + (undone ? ", undone" : "") + "; "
+                + troubles
                 + (strangers ? " and strangers" : "") + "; " + state
                 + (inDoubt > 0 ? ", " + inDoubt + " in doubt" : "");
     }
@@ -92,6 +98,10 @@ final class Round {
         long took = (System.nanoTime() - began) / 1_000_000;
         Records before = huts(false);
         Records notesBefore = notes(false);
+        List<String> rehearsal = rehearsed ? rehearse(file, took, undisturbed, before, notesBefore) : List.of();
+        if (!rehearsal.isEmpty()) {
+            return rehearsal;
+        }
         long run = random.nextInt(4) == 0 ? startTwice(file) : start(false, file);
         if (held && releasedBefore) {
             releaseWhenHeld(run);
@@ -100,6 +110,31 @@ final class Round {
         List<String> differences = compare(run, undisturbed, before, notesBefore, theirs, rows);
         boolean whole = state.equals("finished") && !troubles.contains(Trouble.COLUMN_DROPPED) && !job.trigger;
         return undone && whole && differences.isEmpty() ? undo(run, took, before, notesBefore) : differences;
+    }
+
+    /** Rehearses the job, with trouble: nothing of it is left, and it says what then becomes of the rows. */
+    private List<String> rehearse(String file, long took, JsonNode undisturbed, Records before, Records notesBefore) {
+        Stage.Answer started = tryStart(false, file, "rehearse");
+        if (started.status() != 201) {
+            throw new IllegalStateException("can't be rehearsed: " + started.body());
+        }
+        long rehearsal = started.body().get("id").asLong();
+        trouble(rehearsal, took);
+        JsonNode ended = ended(rehearsal, false);
+        Comparison comparison = new Comparison();
+        JsonNode balance = ended.get("balance");
+        comparison.require(
+                ended.get("state").asString().equals("finished"), "the rehearsal is " + ended.get("reasons"));
+        comparison.require(balance.get("balanced").asBoolean(), "the rehearsal doesn't balance: " + balance);
+        for (String count :
+                List.of("read", "skipped", "rejected", "inserted", "updated", "unchanged", "deleted", "refused")) {
+            long foreseen = balance.get(count).asLong();
+            long came = undisturbed.get("balance").get(count).asLong();
+            comparison.require(foreseen == came, "rehearsed: " + foreseen + " " + count + ", undisturbed: " + came);
+        }
+        comparison.alike(huts(false), before);
+        comparison.alike(notes(false), notesBefore);
+        return comparison.differences();
     }
 
     private void releaseWhenHeld(long run) {
@@ -179,9 +214,13 @@ final class Round {
     }
 
     private Stage.Answer tryStart(boolean twin, String file) {
+        return tryStart(twin, file, held && !twin ? "hold" : "write");
+    }
+
+    private Stage.Answer tryStart(boolean twin, String file, String mode) {
         String body = "{\"job\":\"" + job.name(twin) + "\""
                 + (file == null ? "" : ",\"file\":\"" + file + "\",\"fileName\":\"huts.csv\"")
-                + (held && !twin ? ",\"mode\":\"hold\"" : "") + "}";
+                + ",\"mode\":\"" + mode + "\"}";
         return stage.post("/runs", JSON, body.getBytes(StandardCharsets.UTF_8));
     }
 

@@ -13,16 +13,31 @@ import org.springframework.stereotype.Component;
 /** How far the runs of this process are; what is not here is asked from the database. */
 @Component
 class ProgressBoard {
-    private final Map<Long, Progress> runs = new ConcurrentHashMap<>();
+    private final Map<Long, Live> runs = new ConcurrentHashMap<>();
     private final Lock lock = new ReentrantLock();
     private final Condition another = lock.newCondition();
     private long over;
 
     /** The state of a run under way; {@code rows} is 0 until the survey is done. */
-    record Progress(String phase, long surveyed, long rows, Counts counts) {}
+    record Progress(String phase, long surveyed, long rows, Counts counts) {
+        /** How many rows have gone through the phase. */
+        private long done() {
+            return rows == 0 ? surveyed : counts.read();
+        }
+    }
+
+    /** A run and how fast it moves. */
+    private record Live(Progress progress, Pace pace) {}
 
     void put(long run, Progress progress) {
-        runs.put(run, progress);
+        Pace.Mark now = new Pace.Mark(System.nanoTime(), progress.done());
+        runs.compute(
+                run,
+                (id, before) -> new Live(
+                        progress,
+                        before != null && before.progress.phase.equals(progress.phase)
+                                ? before.pace.at(now)
+                                : Pace.from(now)));
     }
 
     /** An attempt is over: whoever waits for one looks at once. */
@@ -61,6 +76,11 @@ class ProgressBoard {
     }
 
     Optional<Progress> find(long run) {
-        return Optional.ofNullable(runs.get(run));
+        return Optional.ofNullable(runs.get(run)).map(Live::progress);
+    }
+
+    /** How fast a run under way moves; empty where it is not one of this process. */
+    Optional<Pace> pace(long run) {
+        return Optional.ofNullable(runs.get(run)).map(Live::pace);
     }
 }

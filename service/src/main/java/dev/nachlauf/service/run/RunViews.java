@@ -17,6 +17,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.OptionalLong;
 import java.util.Set;
 import java.util.function.Function;
 import java.util.stream.Collectors;
@@ -149,6 +150,7 @@ public class RunViews implements LastRunOfJob {
                 run.planning(),
                 live.map(ProgressBoard.Progress::phase).orElse(""),
                 live.map(ProgressBoard.Progress::surveyed).orElse(0L),
+                pace(run.id, live),
                 run.note,
                 run.reasons,
                 balances.of(run, rows(live, run.rowsRead), sums),
@@ -189,6 +191,15 @@ public class RunViews implements LastRunOfJob {
 
     private Optional<ProgressBoard.Progress> live(long run, String state) {
         return state.equals("running") ? board.find(run) : Optional.empty();
+    }
+
+    private RunView.@Nullable Pace pace(long run, Optional<ProgressBoard.Progress> live) {
+        Pace pace = live.flatMap(progress -> board.pace(run)).orElse(null);
+        if (pace == null || pace.rate().isEmpty()) {
+            return null;
+        }
+        OptionalLong left = pace.secondsTo(live.orElseThrow().rows());
+        return new RunView.Pace(pace.rate().getAsLong(), left.isPresent() ? left.getAsLong() : null);
     }
 
     private static long rows(Optional<ProgressBoard.Progress> live, long noted) {
