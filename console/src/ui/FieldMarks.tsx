@@ -13,6 +13,7 @@ export function FieldMarks({ field }: { field: FieldView }) {
       {field.required && <span className="mark mark-required">required</span>}
       {field.generated && <span className="mark">filled by itself</span>}
       {field.readOnly && <span className="mark">read only: {field.readOnlyReason}</span>}
+      {field.fixed && <span className="mark">fixed once the record is there</span>}
       {field.sensitive && (
         <span className="mark" title="Its values are not shown in ledger and rejects">
           sensitive

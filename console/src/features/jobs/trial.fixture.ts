@@ -5,7 +5,7 @@ export function line(name: string, more: Partial<FieldView & MapLine> = {}): Map
   const { formula, rule = 'always', key = false, ...marks } = more;
   const field: FieldView = {
     ...{ name, kind: 'text', type: 'text', required: false, readOnly: false, readOnlyReason: '', generated: false },
-    ...{ primaryKey: false, uniqueIn: [], allowed: [], sensitive: false, label: '', help: '' },
+    ...{ fixed: false, primaryKey: false, uniqueIn: [], allowed: [], sensitive: false, label: '', help: '' },
     ...marks,
   };
   return { field, formula, rule, key };

@@ -221,6 +221,9 @@ final class ConnectionCommands extends Group {
         if (field.readOnly()) {
             marks.add("read only: " + field.readOnlyReason());
         }
+        if (field.fixed()) {
+            marks.add("fixed once the record is there");
+        }
         if (field.sensitive()) {
             marks.add("sensitive");
         }

@@ -107,6 +107,7 @@ class Looking {
                 field.readOnly(),
                 field.traits().closed(),
                 field.generated(),
+                !field.readOnly() && !field.traits().onChange(),
                 description.primaryKey().stream().anyMatch(key -> key.fields().contains(field.name())),
                 description.uniqueKeys().stream()
                         .filter(key -> key.fields().contains(field.name()))
