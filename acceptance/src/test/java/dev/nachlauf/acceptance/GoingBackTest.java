@@ -144,10 +144,12 @@ class GoingBackTest {
     }
 
     @Test
-    void dryAndHeldDontGoTogether() {
+    void modesDontGoTogether() {
         Result both = start(FLIGHTS, "--hold", "--dry-run");
         assertThat(both.status()).isEqualTo(2);
         assertThat(both.err()).contains("--dry-run and --hold don't go together.");
+        assertThat(start(FLIGHTS, "--rehearse", "--dry-run").err())
+                .contains("--dry-run and --rehearse don't go together.");
         assertThat(NACHLAUF.client("run", "leave-out", "1").err()).contains("--rows is missing.");
     }
 

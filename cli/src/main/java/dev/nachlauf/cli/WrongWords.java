@@ -32,13 +32,17 @@ final class WrongWords {
         return sentences;
     }
 
-    /** The options of which only one can be given. */
+    /** The options that were given, of which only one can be. */
     private static String together(CommandLine.MutuallyExclusiveArgsException wrong, CommandSpec command) {
         String said = String.valueOf(wrong.getMessage());
         return command.argGroups().stream()
-                .filter(group ->
-                        group.exclusive() && group.args().stream().allMatch(argument -> said.contains(name(argument))))
-                .map(group -> group.args().stream().map(WrongWords::name).collect(Collectors.joining(" and ")))
+                .filter(group -> group.exclusive())
+                .map(group -> group.args().stream()
+                        .map(WrongWords::name)
+                        .filter(said::contains)
+                        .toList())
+                .filter(given -> given.size() > 1)
+                .map(given -> String.join(" and ", given))
                 .findFirst()
                 .orElse("These options");
     }
