@@ -81,6 +81,7 @@ describe('the parts of a balance', () => {
     expect(changed(whole)).toBe(9);
     const sign = { ...write, connection: 'paint-shop', records: 'sign' };
     expect(targets([write, { ...write, records: 'line' }, sign])).toBe('register order, line, paint-shop sign');
+    expect(targets([write, { ...write, write: 'order (by hut)' }]), 'a place is named once').toBe('register order');
     const gone = { ...write, write: 'order (gone)', main: false, gone: true, inserted: 0, updated: 0, deleted: 4 };
     expect(targets([write, gone]), 'what goes is no other target').toBe('register order');
     const replaced = { ...balance, writes: [write, gone] };

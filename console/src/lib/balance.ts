@@ -79,6 +79,11 @@ export function sum(parts: Part[], print: (value: number) => string): string {
 export function targets(writes: WriteCountView[]): string {
   return writes
     .filter((write) => !write.gone)
+    .filter((write, i, all) => all.findIndex((other) => isSamePlace(write, other)) === i)
     .map((write, i, all) => (write.connection === all[i - 1]?.connection ? '' : `${write.connection} `) + write.records)
     .join(', ');
+}
+
+function isSamePlace(one: WriteCountView, other: WriteCountView): boolean {
+  return one.connection === other.connection && one.records === other.records;
 }

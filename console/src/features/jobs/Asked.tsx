@@ -15,7 +15,7 @@ const MODES: { mode: Asked['mode']; words: string; button: string }[] = [
   { mode: 'dry-run', words: 'Dry run: show what would change, write nothing', button: 'Start the dry run' },
   {
     mode: 'rehearse',
-    words: 'Rehearse: send everything, hear what the target says, take it back',
+    words: 'Rehearse: send it all, hear what the target says, take it back',
     button: 'Start the rehearsal',
   },
   { mode: 'hold', words: 'Hold: show what would change, write it when somebody says so', button: 'Start and hold' },

@@ -1,7 +1,6 @@
 package dev.nachlauf.cli;
 
 import dev.nachlauf.api.RunView;
-import dev.nachlauf.api.WriteCountView;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -94,17 +93,22 @@ final class RunText {
         };
     }
 
-    /** Where a run writes; a connection is named again only where it changes. */
+    /** Where a run writes, each place once; a connection is named again only where it changes. */
     private static String targets(RunView run) {
         StringBuilder text = new StringBuilder();
         String last = "";
-        for (WriteCountView write :
-                run.balance().writes().stream().filter(one -> !one.gone()).toList()) {
+        for (Place place : run.balance().writes().stream()
+                .filter(write -> !write.gone())
+                .map(write -> new Place(write.connection(), write.records()))
+                .distinct()
+                .toList()) {
             text.append(text.isEmpty() ? "" : ", ");
-            text.append(write.connection().equals(last) ? "" : write.connection() + " ");
-            text.append(write.records());
-            last = write.connection();
+            text.append(place.connection.equals(last) ? "" : place.connection + " ");
+            text.append(place.records);
+            last = place.connection;
         }
         return text.toString();
     }
+
+    private record Place(String connection, String records) {}
 }

@@ -9,7 +9,9 @@ import dev.nachlauf.core.record.CellCodec;
 import dev.nachlauf.core.record.RowBlock;
 import dev.nachlauf.core.system.Answer;
 import dev.nachlauf.core.system.Change;
+import dev.nachlauf.core.system.ChangeSet;
 import dev.nachlauf.core.system.ComparesKeys;
+import dev.nachlauf.core.system.FindsAlike;
 import dev.nachlauf.core.system.Respells;
 import dev.nachlauf.core.system.Target;
 import dev.nachlauf.core.system.Target.Unit;
@@ -20,6 +22,7 @@ import java.math.BigDecimal;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.List;
+import java.util.Locale;
 import java.util.stream.IntStream;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
@@ -263,5 +266,26 @@ class PostgresqlSpellingTest {
     void ordinaryKeysAreComparedByTheirValues() {
         open("CREATE TABLE hut (code text PRIMARY KEY, name text)", use("code", "name"));
         assertThat(((ComparesKeys) target).hasOwnEquality()).isFalse();
+    }
+
+    @Test
+    void aValueThatTheTableCannotTakeIsLikeNothingAndHidesNoOther() {
+        String known = "0b6c9ed8-1f0f-4d0c-8f6b-0f4b7f4f3f51";
+        open("CREATE TABLE hut (code text PRIMARY KEY, name text, mark uuid)", use("code", "name", "mark"));
+        insert(List.<Object[]>of(new Object[] {"H-1", "Larch", known}));
+        ChangeSet rows = ChangeSet.of(
+                target.cells(),
+                List.of(
+                        new Change.Insert(null, new Object[] {"H-7", "Larch", "no mark at all"}),
+                        new Change.Insert(null, new Object[] {"H-8", "Larch", known.toUpperCase(Locale.ROOT)}),
+                        new Change.Insert(null, new Object[] {"H-9", "Fern", known})));
+        List<String> alike = new ArrayList<>();
+        ((FindsAlike) target)
+                .alike(
+                        rows,
+                        new int[] {0, 1, 2},
+                        new int[] {1, 2},
+                        (row, record) -> alike.add(row + " " + record.value(0)));
+        assertThat(alike).containsExactly("1 H-1");
     }
 }

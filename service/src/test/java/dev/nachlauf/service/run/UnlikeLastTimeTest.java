@@ -153,7 +153,12 @@ class UnlikeLastTimeTest {
 
     @Test
     void aRunOverSomeRowsIsNotCompared() {
-        RunView run = service.run(new StartRun(job, null, null, Map.of(), null, "1-3", null, null), "Wenna");
-        assertThat(told(run.warnings())).noneMatch(sentence -> sentence.startsWith("The source has"));
+        byte[] few = file(10, n -> "21.5", n -> "20.05.2026").getBytes(StandardCharsets.UTF_8);
+        String hash = service.keep("last.csv", few);
+        StartRun some = new StartRun(job, hash, "last.csv", Map.of(), null, "1-9", null, null);
+        assertThat(service.run(some, "Wenna").warnings()).isEmpty();
+        StartRun all = new StartRun(job, hash, "last.csv", Map.of(), null, null, null, null);
+        assertThat(told(service.run(all, "Wenna").warnings()))
+                .containsExactly("The source has 10 rows; the last 3 runs had 40.");
     }
 }

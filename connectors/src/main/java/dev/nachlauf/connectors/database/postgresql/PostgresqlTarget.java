@@ -118,7 +118,7 @@ final class PostgresqlTarget
     @Override
     public void alike(ChangeSet changes, int[] which, int[] fields, Found found) {
         inDatabase(() -> {
-            new AlikeSearch(table, staging).find(search, changes, which, fields, found);
+            new AlikeSearch(connection, table, staging).find(search, changes, which, fields, found);
             return true;
         });
     }
