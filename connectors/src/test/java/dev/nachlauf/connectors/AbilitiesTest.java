@@ -27,7 +27,7 @@ class AbilitiesTest {
                         "ftp", "files",
                         "http", "files",
                         "sftp", "files",
-                        "mariadb", "records",
+                        "mariadb", "records writing",
                         "postgresql", "records writing"));
     }
 

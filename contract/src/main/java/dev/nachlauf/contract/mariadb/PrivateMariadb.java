@@ -7,6 +7,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.DriverManager;
+import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.time.Duration;
@@ -16,7 +17,7 @@ import java.util.List;
 
 /** A MariaDB server of our own: real, on a free loopback port, gone when the tests are done. */
 public final class PrivateMariadb implements AutoCloseable {
-    /** The account that may do everything in the database of the same name. */
+    /** The account that may do everything. */
     public static final String ACCOUNT = "tester";
 
     /** Its password. */
@@ -49,7 +50,7 @@ public final class PrivateMariadb implements AutoCloseable {
             Path init = Files.writeString(
                     folder.resolve("init.sql"),
                     "CREATE DATABASE " + ACCOUNT + ";\nCREATE USER " + ACCOUNT + "@'127.0.0.1' IDENTIFIED BY '"
-                            + PASSWORD + "';\nGRANT ALL ON " + ACCOUNT + ".* TO " + ACCOUNT + "@'127.0.0.1';\n");
+                            + PASSWORD + "';\nGRANT ALL ON *.* TO " + ACCOUNT + "@'127.0.0.1' WITH GRANT OPTION;\n");
             int port = PrivateCluster.freePort();
             Process server = new ProcessBuilder(
                             "mariadbd",
@@ -104,16 +105,37 @@ public final class PrivateMariadb implements AutoCloseable {
     }
 
     private Connection connect() throws SQLException {
-        return DriverManager.getConnection("jdbc:mariadb://127.0.0.1:" + port + "/" + ACCOUNT, ACCOUNT, PASSWORD);
+        return connect(ACCOUNT);
+    }
+
+    /** A connection past our connector. */
+    public Connection connect(String database) throws SQLException {
+        return DriverManager.getConnection("jdbc:mariadb://127.0.0.1:" + port + "/" + database, ACCOUNT, PASSWORD);
     }
 
     public int port() {
         return port;
     }
 
+    public void createDatabase(String name) {
+        execute(ACCOUNT, "CREATE DATABASE " + name);
+    }
+
+    /** The first column of the first row. */
+    public String query(String database, String sql) {
+        try (Connection connection = connect(database);
+                Statement statement = connection.createStatement();
+                ResultSet row = statement.executeQuery(sql)) {
+            row.next();
+            return row.getString(1);
+        } catch (SQLException e) {
+            throw new IllegalStateException(e);
+        }
+    }
+
     /** Runs statements, one after the other. */
-    public void execute(String... statements) {
-        try (Connection connection = connect();
+    public void execute(String database, String... statements) {
+        try (Connection connection = connect(database);
                 Statement statement = connection.createStatement()) {
             for (String sql : statements) {
                 statement.execute(sql);

@@ -62,10 +62,8 @@ final class FieldCheck {
 
     private static void integer(FieldDescription field, long number, List<Problem> problems) {
         int bytes = field.integerBytes().orElse(Long.BYTES);
-        boolean fits = bytes == Long.BYTES
-                || bytes == Integer.BYTES && number == (int) number
-                || bytes == Short.BYTES && number == (short) number;
-        if (!fits) {
+        int unused = Long.SIZE - bytes * Byte.SIZE;
+        if (number << unused >> unused != number) {
             add(
                     problems,
                     ProblemCode.OUT_OF_RANGE,

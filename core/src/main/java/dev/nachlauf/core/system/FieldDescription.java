@@ -12,7 +12,7 @@ import java.util.OptionalInt;
  * @param length most characters (code points) of a text
  * @param precision most digits of a decimal; for integers the size in bytes is in {@code integerBytes}
  * @param scale most digits behind the point of a decimal
- * @param integerBytes 2, 4 or 8 for integers
+ * @param integerBytes how many bytes an integer has; 8 where that isn't said
  * @param allowed the allowed values; empty when all are
  * @param sensitive whether its values are kept from those who look at ledgers and rejects
  */

@@ -5,17 +5,16 @@ import dev.nachlauf.connectors.database.QueryText;
 import dev.nachlauf.connectors.database.RecordsText;
 import dev.nachlauf.connectors.database.RowCursor;
 import dev.nachlauf.connectors.database.Tls;
-import dev.nachlauf.core.system.FieldDescription;
-import dev.nachlauf.core.system.FieldTraits;
-import dev.nachlauf.core.system.FieldTraits.OnCreate;
+import dev.nachlauf.connectors.database.staged.StagedTarget;
+import dev.nachlauf.core.system.EndsSessions;
 import dev.nachlauf.core.system.LooksUp;
 import dev.nachlauf.core.system.ReadsRecords;
 import dev.nachlauf.core.system.RecordDescription;
-import dev.nachlauf.core.system.RecordDescription.UniqueKey;
 import dev.nachlauf.core.system.Settings;
-import dev.nachlauf.core.value.Kind;
+import dev.nachlauf.core.system.Target;
+import dev.nachlauf.core.system.TargetUse;
+import dev.nachlauf.core.system.Writes;
 import java.sql.Connection;
-import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
@@ -24,25 +23,24 @@ import java.util.Arrays;
 import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
-import java.util.OptionalInt;
-import java.util.OptionalLong;
 import java.util.Properties;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.mariadb.jdbc.Driver;
 
-/** One database of a MariaDB server. Every question has its own connection, in a read-only transaction. */
-final class MariadbSystem implements ReadsRecords, LooksUp {
+/** One database of a MariaDB server. Every question has its own connection, in a read-only
+ * transaction, and every target has one. */
+final class MariadbSystem implements Writes, ReadsRecords, LooksUp, EndsSessions {
     private static final int CONNECT_MILLIS = 5_000;
     /** Longer than any statement may take. */
     private static final int ANSWER_MILLIS = 330_000;
 
     private static final int KEYS_AT_ONCE = 500;
     private static final int USUAL_PORT = 3306;
+    private static final int MAY_NOT = 1044;
 
     private final String host;
     private final int port;
@@ -70,6 +68,27 @@ final class MariadbSystem implements ReadsRecords, LooksUp {
         Tls.authority(settings).ifPresent(file -> account.setProperty("serverSslCert", file));
         account.setProperty("allowLocalInfile", "false");
         account.setProperty("tinyInt1isBit", "true");
+        account.setProperty("useBulkStmts", "true");
+    }
+
+    /** A connection in a read-only transaction. */
+    private Connection reading() {
+        Connection connection = connect();
+        try {
+            Sessions.setForReading(connection);
+            return connection;
+        } catch (SQLException e) {
+            close(connection);
+            throw errors.connecting(e);
+        }
+    }
+
+    private static void close(Connection connection) {
+        try {
+            connection.close();
+        } catch (SQLException e) {
+            // a connection that can't be closed is gone already
+        }
     }
 
     private Connection connect() {
@@ -80,14 +99,6 @@ final class MariadbSystem implements ReadsRecords, LooksUp {
             if (connection == null) {
                 throw new IllegalStateException("the driver does not know its own address");
             }
-            try (Statement statement = connection.createStatement()) {
-                statement.execute("SET SESSION max_statement_time = 300, lock_wait_timeout = 10");
-                statement.execute("SET SESSION TRANSACTION READ ONLY");
-                statement.execute("START TRANSACTION READ ONLY");
-            } catch (SQLException e) {
-                connection.close();
-                throw e;
-            }
             return connection;
         } catch (SQLException e) {
             throw errors.connecting(e);
@@ -96,33 +107,36 @@ final class MariadbSystem implements ReadsRecords, LooksUp {
 
     @Override
     public Greeting greet() {
-        try (Connection connection = connect();
+        try (Connection connection = reading();
                 Statement statement = connection.createStatement();
                 ResultSet row = statement.executeQuery("SELECT version(), current_user()")) {
             row.next();
-            return new Greeting("MariaDB " + row.getString(1), row.getString(2), true, false);
+            boolean writes =
+                    Catalog.recordTypes(connection, database).stream().anyMatch(RecordType::writable) && mayStage();
+            return new Greeting("MariaDB " + row.getString(1), row.getString(2), true, writes);
         } catch (SQLException e) {
             throw errors.of(e);
         }
     }
 
+    /** Rights come in many ways, so it is tried; the table goes with the connection. */
+    private boolean mayStage() throws SQLException {
+        try (Connection connection = connect();
+                Statement statement = connection.createStatement()) {
+            statement.execute("CREATE TEMPORARY TABLE nachlauf_key (n int)" + Staging.engine());
+            return true;
+        } catch (SQLException e) {
+            if (e.getErrorCode() == MAY_NOT) {
+                return false;
+            }
+            throw e;
+        }
+    }
+
     @Override
     public List<RecordType> recordTypes() {
-        try (Connection connection = connect();
-                PreparedStatement statement = connection.prepareStatement(
-                        "SELECT table_name, table_comment, table_rows FROM information_schema.tables"
-                                + " WHERE table_schema = ? ORDER BY table_name")) {
-            statement.setString(1, database);
-            List<RecordType> types = new ArrayList<>();
-            try (ResultSet rows = statement.executeQuery()) {
-                while (rows.next()) {
-                    long about = rows.getLong(3);
-                    OptionalLong estimate = rows.wasNull() ? OptionalLong.empty() : OptionalLong.of(about);
-                    types.add(new RecordType(
-                            rows.getString(1), Objects.requireNonNullElse(rows.getString(2), ""), false, estimate));
-                }
-            }
-            return types;
+        try (Connection connection = reading()) {
+            return Catalog.recordTypes(connection, database);
         } catch (SQLException e) {
             throw errors.of(e);
         }
@@ -130,89 +144,42 @@ final class MariadbSystem implements ReadsRecords, LooksUp {
 
     @Override
     public Optional<RecordDescription> describe(String records) {
-        try (Connection connection = connect()) {
-            List<FieldDescription> fields = fields(connection, records);
-            return fields.isEmpty()
-                    ? Optional.empty()
-                    : Optional.of(new RecordDescription(records, false, fields, keys(connection, records), List.of()));
+        try (Connection connection = reading()) {
+            return Catalog.table(connection, database, records).map(Table::description);
         } catch (SQLException e) {
             throw errors.of(e);
         }
     }
 
-    private List<FieldDescription> fields(Connection connection, String records) throws SQLException {
-        List<FieldDescription> fields = new ArrayList<>();
-        try (PreparedStatement statement = connection.prepareStatement(
-                "SELECT column_name, data_type, column_type, is_nullable, character_maximum_length"
-                        + " FROM information_schema.columns WHERE table_schema = ? AND table_name = ?"
-                        + " ORDER BY ordinal_position")) {
-            statement.setString(1, database);
-            statement.setString(2, records);
-            try (ResultSet rows = statement.executeQuery()) {
-                while (rows.next()) {
-                    long length = rows.getLong(5);
-                    boolean bounded = !rows.wasNull() && length <= Integer.MAX_VALUE;
-                    fields.add(new FieldDescription(
-                            rows.getString(1),
-                            kind(rows.getString(2), rows.getString(3)),
-                            rows.getString(3),
-                            bounded ? OptionalInt.of((int) length) : OptionalInt.empty(),
-                            OptionalInt.empty(),
-                            OptionalInt.empty(),
-                            OptionalInt.empty(),
-                            new FieldTraits(
-                                    OnCreate.FREE, false, rows.getString(4).equals("YES"), "MariaDB is read from only"),
-                            List.of(),
-                            false));
-                }
-            }
+    @Override
+    public Target target(RecordDescription description, TargetUse use) {
+        Connection connection = connect();
+        try {
+            return StagedTarget.of(MariadbTable.first(connection, errors.server(), database, description, use));
+        } catch (SQLException e) {
+            close(connection);
+            throw errors.writing(e);
         }
-        return fields;
     }
 
-    private static Kind kind(String dataType, String columnType) {
-        return switch (dataType.toLowerCase(Locale.ROOT)) {
-            case "tinyint" -> columnType.equals("tinyint(1)") ? Kind.BOOLEAN : Kind.INTEGER;
-            case "smallint", "mediumint", "int", "bigint", "year" -> Kind.INTEGER;
-            case "decimal", "float", "double" -> Kind.DECIMAL;
-            case "bit" -> Kind.BOOLEAN;
-            case "date" -> Kind.DATE;
-            case "time" -> Kind.TIME;
-            case "datetime", "timestamp" -> Kind.TIMESTAMP;
-            default -> Kind.TEXT;
-        };
-    }
-
-    private List<UniqueKey> keys(Connection connection, String records) throws SQLException {
-        Map<String, List<String>> keys = new LinkedHashMap<>();
-        try (PreparedStatement statement =
-                connection.prepareStatement("SELECT index_name, column_name FROM information_schema.statistics"
-                        + " WHERE table_schema = ? AND table_name = ? AND non_unique = 0"
-                        + " ORDER BY index_name, seq_in_index")) {
-            statement.setString(1, database);
-            statement.setString(2, records);
-            try (ResultSet rows = statement.executeQuery()) {
-                while (rows.next()) {
-                    keys.computeIfAbsent(rows.getString(1), name -> new ArrayList<>())
-                            .add(rows.getString(2));
-                }
-            }
+    @Override
+    public void end(String session) {
+        try (Connection connection = connect()) {
+            Sessions.end(connection, session);
+        } catch (SQLException e) {
+            throw errors.writing(e);
         }
-        return keys.entrySet().stream()
-                .map(key ->
-                        new UniqueKey(key.getKey(), key.getValue(), key.getKey().equals("PRIMARY")))
-                .toList();
     }
 
     @Override
     public RecordCursor read(RecordQuery query) {
         return switch (query) {
             case RecordQuery.Records records -> {
-                RecordsText text = RecordsText.of(records, quoted(records.name()), MariadbSystem::quoted);
-                yield RowCursor.open(connect(), text.text(), text.parameters(), errors::of);
+                RecordsText text = RecordsText.of(records, Sql.name(records.name()), Sql::name);
+                yield RowCursor.open(reading(), text.text(), text.parameters(), errors::of);
             }
             case RecordQuery.Statement statement ->
-                RowCursor.open(connect(), QueryText.parse(statement.text()), statement.parameters(), errors::of);
+                RowCursor.open(reading(), QueryText.parse(statement.text()), statement.parameters(), errors::of);
         };
     }
 
@@ -247,15 +214,15 @@ final class MariadbSystem implements ReadsRecords, LooksUp {
         for (int part = 0; part < keyFields.size(); part++) {
             match.append(part == 0 ? "" : " AND ")
                     .append("t.")
-                    .append(quoted(keyFields.get(part)))
+                    .append(Sql.name(keyFields.get(part)))
                     .append(" = k.k")
                     .append(part);
         }
-        String fields = wanted.stream().map(field -> ", t." + quoted(field)).collect(Collectors.joining());
+        String fields = wanted.stream().map(field -> ", t." + Sql.name(field)).collect(Collectors.joining());
         String sql = "SELECT k.n" + fields + " FROM (" + String.join(" UNION ALL ", staged) + ") k JOIN "
-                + quoted(records) + " t ON " + match + " ORDER BY k.n";
+                + Sql.name(records) + " t ON " + match + " ORDER BY k.n";
         QueryText text = new QueryText(sql, List.copyOf(parameters.keySet()));
-        try (RecordCursor cursor = RowCursor.open(connect(), text, parameters, errors::of)) {
+        try (RecordCursor cursor = RowCursor.open(reading(), text, parameters, errors::of)) {
             for (Object[] row = cursor.next(); row != null; row = cursor.next()) {
                 int key = Math.toIntExact((Long) Objects.requireNonNull(row[0]));
                 Match before = matches.get(key);
@@ -266,14 +233,6 @@ final class MariadbSystem implements ReadsRecords, LooksUp {
                                 : new Match(2, before.values()));
             }
         }
-    }
-
-    /** The one place that quotes an identifier. */
-    private static String quoted(String identifier) {
-        if (identifier.indexOf('\0') >= 0) {
-            throw new IllegalArgumentException("an identifier can't hold NUL");
-        }
-        return '`' + identifier.replace("`", "``") + '`';
     }
 
     @Override

@@ -18,7 +18,7 @@ public final class MariadbType implements SystemType {
 
     @Override
     public String help() {
-        return "Tables of a MariaDB database, to read from.";
+        return "Tables of a MariaDB database.";
     }
 
     @Override

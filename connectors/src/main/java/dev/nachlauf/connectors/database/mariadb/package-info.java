@@ -1,6 +1,7 @@
 /**
- * A MariaDB database as a source of records: tables, views and queries, read in a read-only transaction some rows at a
- * time. Start at {@link dev.nachlauf.connectors.database.mariadb.MariadbType}. Nothing is written here so far.
+ * A MariaDB database: tables, views and queries to read from, tables to write to. Start at {@link
+ * dev.nachlauf.connectors.database.mariadb.MariadbType}; how a table is written is told by {@link
+ * dev.nachlauf.connectors.database.mariadb.MariadbTable} and the room {@link dev.nachlauf.connectors.database.staged}.
  */
 @NullMarked
 package dev.nachlauf.connectors.database.mariadb;

@@ -1,24 +1,16 @@
 package dev.nachlauf.connectors.database.postgresql;
 
 import dev.nachlauf.connectors.database.postgresql.Table.Column;
-import dev.nachlauf.core.system.ChangeSet;
-import dev.nachlauf.core.system.Target.Found;
-import java.sql.Connection;
-import java.sql.SQLException;
-import java.sql.Savepoint;
-import java.util.Arrays;
 import java.util.List;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 
-/** Finds records by any of the written fields: the table is read once for all rows. */
+/** How records are found by any of the written fields: the table is read once for all rows. */
 final class AlikeSearch {
-    private final Connection connection;
     private final Table table;
     private final Staging staging;
 
-    AlikeSearch(Connection connection, Table table, Staging staging) {
-        this.connection = connection;
+    AlikeSearch(Table table, Staging staging) {
         this.table = table;
         this.staging = staging;
     }
@@ -56,30 +48,5 @@ final class AlikeSearch {
     private String same(int field) {
         Column column = staging.fields().get(field);
         return "t." + Sql.name(column.name()) + " = " + Staging.cast("s.f" + field, column);
-    }
-
-    /**
-     * Hands over one record of each row that has any. A value that its column can't take ends the question, not the run:
-     * halves are asked until it is known which row has it, and that one is like nothing.
-     */
-    void find(RecordSearch search, ChangeSet changes, int[] which, int[] fields, Found found) throws SQLException {
-        if (which.length == 0 || fields.length == 0) {
-            return;
-        }
-        Savepoint before = connection.setSavepoint();
-        try {
-            search.byTable(sql(staging.changes(changes, which), fields, search.wanted()), found);
-            connection.releaseSavepoint(before);
-        } catch (SQLException e) {
-            if (Sql.isAboutServer(e)) {
-                throw e;
-            }
-            connection.rollback(before);
-            if (Sql.isAboutRows(e) && which.length > 1) {
-                int middle = which.length / 2;
-                find(search, changes, Arrays.copyOfRange(which, 0, middle), fields, found);
-                find(search, changes, Arrays.copyOfRange(which, middle, which.length), fields, found);
-            }
-        }
     }
 }

@@ -1,7 +1,8 @@
 package dev.nachlauf.connectors.database.postgresql;
 
-import dev.nachlauf.connectors.database.postgresql.Table.Check;
 import dev.nachlauf.connectors.database.postgresql.Table.Column;
+import dev.nachlauf.connectors.database.staged.StagedTable.Check;
+import dev.nachlauf.connectors.database.staged.StagedTable.Referring;
 import dev.nachlauf.core.system.FieldDescription;
 import dev.nachlauf.core.system.FieldTraits;
 import dev.nachlauf.core.system.FieldTraits.OnCreate;
@@ -83,6 +84,15 @@ final class Catalog {
                     JOIN pg_attribute a ON a.attrelid = c.confrelid AND a.attnum = k.num)
             FROM pg_constraint c JOIN pg_class p ON p.oid = c.confrelid JOIN pg_namespace n ON n.oid = p.relnamespace
             WHERE c.conrelid = ? AND c.contype = 'f' ORDER BY c.conname""";
+
+    private static final String REFERRING = """
+            SELECT c.conname, n.nspname, t.relname, c.confrelid = c.conrelid,
+                   (SELECT array_agg(a.attname ORDER BY k.n) FROM unnest(c.conkey) WITH ORDINALITY k(num, n)
+                    JOIN pg_attribute a ON a.attrelid = c.conrelid AND a.attnum = k.num),
+                   (SELECT array_agg(a.attname ORDER BY k.n) FROM unnest(c.confkey) WITH ORDINALITY k(num, n)
+                    JOIN pg_attribute a ON a.attrelid = c.confrelid AND a.attnum = k.num)
+            FROM pg_constraint c JOIN pg_class t ON t.oid = c.conrelid JOIN pg_namespace n ON n.oid = t.relnamespace
+            WHERE c.confrelid = ?::regclass AND c.contype = 'f' AND c.confdeltype IN ('a', 'r') ORDER BY c.conname""";
 
     private static final String CHECKS = """
             SELECT c.conname, pg_get_expr(c.conbin, c.conrelid),
@@ -233,6 +243,26 @@ final class Catalog {
             }
         }
         return references;
+    }
+
+    /** Tables that refer to one and forbid that a record goes that they refer to. */
+    static List<Referring> referring(Connection connection, Table table) throws SQLException {
+        List<Referring> referring = new ArrayList<>();
+        try (PreparedStatement statement = connection.prepareStatement(REFERRING)) {
+            statement.setString(1, table.sqlName());
+            try (ResultSet row = statement.executeQuery()) {
+                while (row.next()) {
+                    referring.add(new Referring(
+                            row.getString(1),
+                            Sql.name(row.getString(2)) + "." + Sql.name(row.getString(3)),
+                            row.getString(3),
+                            row.getBoolean(4),
+                            labels(row.getArray(5)),
+                            labels(row.getArray(6))));
+                }
+            }
+        }
+        return referring;
     }
 
     private static List<Check> checks(Connection connection, long oid) throws SQLException {

@@ -1,6 +1,7 @@
 package dev.nachlauf.connectors.database.postgresql;
 
 import dev.nachlauf.connectors.database.postgresql.Table.Column;
+import dev.nachlauf.connectors.database.staged.StagedTable;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.record.CellCodec;
@@ -193,7 +194,7 @@ final class ChangeStatements {
         }
         String overriding = staging.ids().stream().anyMatch(Column::alwaysIdentity) ? " OVERRIDING SYSTEM VALUE" : "";
         String sql = "INSERT INTO " + table.sqlName() + " (" + names + ")" + overriding + " SELECT " + values + " FROM "
-                + staging.changesTable() + " s WHERE s.w = ? AND s.kind = " + StagedChange.INSERT
+                + staging.changesTable() + " s WHERE s.w = ? AND s.kind = " + StagedTable.INSERT
                 + " ORDER BY s.n RETURNING " + returning("");
         List<Returned> stored = new ArrayList<>();
         try (PreparedStatement statement = connection.prepareStatement(sql)) {
@@ -261,7 +262,7 @@ final class ChangeStatements {
 
     private void updated(String assignments, int write, Answers answers) throws SQLException {
         String sql = "UPDATE " + table.sqlName() + " t SET " + assignments + " FROM " + staging.changesTable()
-                + " s WHERE s.w = ? AND s.kind = " + StagedChange.UPDATE + " AND " + staging.sameRecord()
+                + " s WHERE s.w = ? AND s.kind = " + StagedTable.UPDATE + " AND " + staging.sameRecord()
                 + " AND t.xmin = s.mark RETURNING s.n" + (triggers ? ", " + returning("t.") : "");
         try (PreparedStatement statement = connection.prepareStatement(sql)) {
             statement.setInt(1, write);
@@ -279,7 +280,7 @@ final class ChangeStatements {
 
     private void delete(int[] deletes, int write, Answers answers) throws SQLException {
         String sql = "DELETE FROM " + table.sqlName() + " t USING " + staging.changesTable()
-                + " s WHERE s.w = ? AND s.kind = " + StagedChange.DELETE + " AND " + staging.sameRecord()
+                + " s WHERE s.w = ? AND s.kind = " + StagedTable.DELETE + " AND " + staging.sameRecord()
                 + " AND t.xmin = s.mark RETURNING s.n";
         try (PreparedStatement statement = connection.prepareStatement(sql)) {
             statement.setInt(1, write);

@@ -34,31 +34,8 @@ final class KeyClasses {
         this.classes = CLASSES + number;
     }
 
-    boolean needed() {
-        return staging.keys().stream().anyMatch(Column::ownEquality);
-    }
-
     List<Long> of(List<Object[]> keys) throws SQLException {
         create();
-        try {
-            return asked(keys);
-        } catch (SQLException e) {
-            if (Sql.isAboutServer(e)) {
-                throw e;
-            }
-            connection.rollback();
-        }
-        // some key can't be taken: halves are asked until it is known which
-        if (keys.size() == 1) {
-            return List.of(ComparesKeys.NONE);
-        }
-        int middle = keys.size() / 2;
-        List<Long> all = new ArrayList<>(of(keys.subList(0, middle)));
-        all.addAll(of(keys.subList(middle, keys.size())));
-        return all;
-    }
-
-    private List<Long> asked(List<Object[]> keys) throws SQLException {
         int write = staging.keys(keys);
         List<Column> columns = staging.keys();
         String names = IntStream.range(0, columns.size()).mapToObj(i -> "c" + i).collect(Collectors.joining(", "));
@@ -83,7 +60,6 @@ final class KeyClasses {
                 }
             }
         }
-        connection.commit();
         return found.stream()
                 .map(one -> one == null ? Long.valueOf(ComparesKeys.NONE) : one)
                 .toList();

@@ -5,6 +5,7 @@ import dev.nachlauf.connectors.database.QueryText;
 import dev.nachlauf.connectors.database.RecordsText;
 import dev.nachlauf.connectors.database.RowCursor;
 import dev.nachlauf.connectors.database.Tls;
+import dev.nachlauf.connectors.database.staged.StagedTarget;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
@@ -210,7 +211,7 @@ final class PostgresqlSystem implements Writes, ReadsRecords, LooksUp, EndsSessi
         try {
             Table table = Catalog.table(connection, schema, description.name())
                     .orElseThrow(() -> new SQLException("the table is gone", "42P01"));
-            return new PostgresqlTarget(connection, shown(), table, use);
+            return StagedTarget.of(PostgresqlTable.first(connection, shown(), table, use));
         } catch (SQLException e) {
             close(connection);
             throw Sql.cannotGoOn(shown(), e);

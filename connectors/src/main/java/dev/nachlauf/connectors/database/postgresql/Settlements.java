@@ -1,7 +1,7 @@
 package dev.nachlauf.connectors.database.postgresql;
 
+import dev.nachlauf.connectors.database.staged.Witnesses;
 import dev.nachlauf.core.system.ChangeSet;
-import dev.nachlauf.core.system.ChangeSet.Kind;
 import dev.nachlauf.core.system.Target.Settlement;
 import dev.nachlauf.core.system.Target.Token;
 import java.sql.Connection;
@@ -9,13 +9,7 @@ import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
-import java.util.BitSet;
-import java.util.HashSet;
 import java.util.List;
-import java.util.Set;
-import java.util.stream.Collectors;
-import java.util.stream.IntStream;
-import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -57,28 +51,23 @@ final class Settlements {
                 "SELECT (" + INSTANCE + ") || ' ' || pg_current_xact_id()::text || ' ' || pg_backend_pid()"));
     }
 
-    static Settlement settle(Connection connection, Table table, Staging staging, Token token, ChangeSet inDoubt)
-            throws SQLException {
+    static Settlement settle(PostgresqlStaged staged, Token token, ChangeSet inDoubt) throws SQLException {
+        Connection connection = staged.connection();
         String[] parts = token.text().split(" ");
         // tokens of earlier versions don't say enough: then the records alone are asked
         boolean known = parts.length == PARTS
                 && text(connection, INSTANCE)
                         .equals(String.join(" ", List.of(parts).subList(0, TRANSACTION)));
         String status = known ? status(connection, parts[TRANSACTION]) : null;
-        Settlement settlement;
         if ("in progress".equals(status)) {
             end(connection, parts[TRANSACTION], Integer.parseInt(parts[BACKEND]));
-            settlement = new Settlement.NotYet();
-        } else if ("aborted".equals(status)) {
-            settlement = new Settlement.RolledBack();
-        } else {
-            int needed = "committed".equals(status) ? 1 : inDoubt.rows().rows() / 2 + 1;
-            settlement = witnesses(connection, table, staging, inDoubt) >= needed
-                    ? new Settlement.Committed()
-                    : new Settlement.RolledBack();
+            return new Settlement.NotYet();
         }
-        connection.rollback();
-        return settlement;
+        if ("aborted".equals(status)) {
+            return new Settlement.RolledBack();
+        }
+        int needed = "committed".equals(status) ? 1 : inDoubt.rows().rows() / 2 + 1;
+        return Witnesses.of(staged, inDoubt) >= needed ? new Settlement.Committed() : new Settlement.RolledBack();
     }
 
     private static String text(Connection connection, String sql) throws SQLException {
@@ -107,61 +96,6 @@ final class Settlements {
             statement.setInt(1, backend);
             statement.setString(2, transaction);
             statement.executeQuery().close();
-        }
-    }
-
-    /** How many records are as the changes would have left them. */
-    private static long witnesses(Connection connection, Table table, Staging staging, ChangeSet inDoubt)
-            throws SQLException {
-        int[] rows = IntStream.range(0, inDoubt.rows().rows()).toArray();
-        int write = staging.changes(inDoubt, rows);
-        BitSet all = new BitSet();
-        all.set(0, staging.fields().size());
-        long found = 0;
-        if (count(Kind.INSERT, inDoubt, rows) > 0) {
-            found += count(connection, table, staging, write, "s.kind = " + StagedChange.INSERT, all);
-        }
-        Set<BitSet> masks = new HashSet<>();
-        for (int row : rows) {
-            BitSet changed = inDoubt.changed(row);
-            if (inDoubt.kind(row) == Kind.UPDATE && masks.add(changed)) {
-                String mask = IntStream.range(0, staging.fields().size())
-                        .mapToObj(field -> changed.get(field) ? "1" : "0")
-                        .collect(Collectors.joining());
-                String which = "s.kind = " + StagedChange.UPDATE + " AND s.mask = '" + mask + "'";
-                found += count(connection, table, staging, write, which, changed);
-            }
-        }
-        long deletes = count(Kind.DELETE, inDoubt, rows);
-        if (deletes > 0) {
-            found +=
-                    deletes - count(connection, table, staging, write, "s.kind = " + StagedChange.DELETE, new BitSet());
-        }
-        return found;
-    }
-
-    private static long count(Kind kind, ChangeSet changes, int[] rows) {
-        return IntStream.of(rows).filter(row -> changes.kind(row) == kind).count();
-    }
-
-    /** How many staged rows are met by a record of the same id with these values; those of a new record hold its key. */
-    private static long count(
-            Connection connection, Table table, Staging staging, int write, String which, BitSet fields)
-            throws SQLException {
-        Stream<String> same = fields.stream()
-                .mapToObj(
-                        field -> Staging.stored("s.f" + field, staging.fields().get(field)) + " IS NOT DISTINCT FROM "
-                                + Staging.text("t."
-                                        + Sql.name(staging.fields().get(field).name())));
-        String match = Stream.concat(Stream.of(staging.sameRecord()), same).collect(Collectors.joining(" AND "));
-        String sql = "SELECT count(*) FROM " + staging.changesTable() + " s JOIN " + table.sqlName() + " t ON " + match
-                + " WHERE s.w = ? AND " + which;
-        try (PreparedStatement statement = connection.prepareStatement(sql)) {
-            statement.setInt(1, write);
-            try (ResultSet row = statement.executeQuery()) {
-                row.next();
-                return row.getLong(1);
-            }
         }
     }
 }

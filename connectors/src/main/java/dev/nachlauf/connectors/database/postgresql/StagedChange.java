@@ -1,5 +1,6 @@
 package dev.nachlauf.connectors.database.postgresql;
 
+import dev.nachlauf.connectors.database.staged.StagedTable;
 import dev.nachlauf.core.record.CellCodec;
 import dev.nachlauf.core.record.RowBlock;
 import dev.nachlauf.core.system.ChangeSet;
@@ -8,9 +9,6 @@ import java.util.stream.IntStream;
 
 /** A change as a row of the staging table: its write and number, kind, mark, mask, id, and the record as it will be. */
 final class StagedChange {
-    static final int INSERT = 0;
-    static final int UPDATE = 1;
-    static final int DELETE = 2;
     private static final int FACTS = 5;
 
     private final int ids;
@@ -31,7 +29,7 @@ final class StagedChange {
         copied.row(FACTS + ids + fields);
         copied.int4(write);
         copied.int4(row);
-        copied.int2(number(kind));
+        copied.int2(StagedTable.number(kind));
         if (changes.markAt(row) < 0) {
             copied.nothing();
         } else {
@@ -40,15 +38,6 @@ final class StagedChange {
         copied.text(kind == Kind.UPDATE ? mask(changes, row) : null);
         id(changes, row, copied);
         values(changes, row, kind, copied);
-    }
-
-    private static int number(Kind kind) {
-        return switch (kind) {
-            case INSERT -> INSERT;
-            case UPDATE -> UPDATE;
-            case DELETE -> DELETE;
-            case NONE, LEAVE -> throw new IllegalArgumentException("nothing changes");
-        };
     }
 
     /** The changed fields as a text of zeros and ones. */

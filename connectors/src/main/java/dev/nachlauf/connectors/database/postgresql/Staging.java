@@ -206,13 +206,13 @@ final class Staging {
 
     /** The condition that a staged row {@code s} and a record {@code t} are the same record. */
     String sameRecord() {
-        return sameRecord("s");
+        return sameRecord("s", "t");
     }
 
-    /** @param staged the name of the staged change in the query; the record's is {@code t} */
-    String sameRecord(String staged) {
+    /** @param staged the name of the staged change in the query */
+    String sameRecord(String staged, String record) {
         return IntStream.range(0, ids.size())
-                .mapToObj(i -> "t." + Sql.name(ids.get(i).name()) + " = " + cast(staged + ".i" + i, ids.get(i)))
+                .mapToObj(i -> record + "." + Sql.name(ids.get(i).name()) + " = " + cast(staged + ".i" + i, ids.get(i)))
                 .collect(Collectors.joining(" AND "));
     }
 

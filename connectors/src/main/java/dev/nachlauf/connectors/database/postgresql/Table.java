@@ -1,5 +1,6 @@
 package dev.nachlauf.connectors.database.postgresql;
 
+import dev.nachlauf.connectors.database.staged.StagedTable.Check;
 import dev.nachlauf.core.system.FieldDescription;
 import dev.nachlauf.core.system.RecordDescription;
 import java.util.List;
@@ -45,9 +46,6 @@ record Table(
             return field.name();
         }
     }
-
-    /** A check constraint: its expression and the columns it speaks of. */
-    record Check(String name, String sql, List<String> columns) {}
 
     /** The quoted name. */
     String sqlName() {

@@ -1,47 +1,38 @@
-package dev.nachlauf.connectors.database.postgresql;
+package dev.nachlauf.connectors.database.staged;
 
-import dev.nachlauf.connectors.database.postgresql.Table.Check;
-import dev.nachlauf.connectors.database.postgresql.Table.Column;
+import dev.nachlauf.connectors.database.staged.StagedTable.Check;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.system.ChangeSet;
 import dev.nachlauf.core.system.RecordDescription.Reference;
 import dev.nachlauf.core.system.RecordDescription.UniqueKey;
-import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.function.Predicate;
 import java.util.stream.Collectors;
-import org.postgresql.util.PSQLException;
-import org.postgresql.util.ServerErrorMessage;
 
 /**
  * Asks the database which staged rows its constraints would refuse, one query per constraint, instead of reading error
  * texts: those are localised, hold values of rows, and name only the first offender.
  */
-final class Refusals {
-    private final Connection connection;
-    private final Table table;
-    private final Staging staging;
+public final class Refusals {
+    private final StagedTable table;
     private final StagedRows staged;
     private final Set<String> offended = new HashSet<>();
     private final Parents parents;
     private final Children children;
 
-    Refusals(Connection connection, Table table, Staging staging) {
-        this.connection = connection;
+    public Refusals(StagedTable table) {
         this.table = table;
-        this.staging = staging;
-        this.staged = new StagedRows(connection, staging);
-        this.parents = new Parents(connection, table, staging, staged);
-        this.children = new Children(connection, table, staging);
+        this.staged = new StagedRows(table);
+        this.parents = new Parents(table, staged);
+        this.children = new Children(table);
     }
 
     /** All offenders among the changes of these rows; none where no constraint explains the refusal. */
@@ -50,9 +41,9 @@ final class Refusals {
     }
 
     /** Why records can't go, by the rows that remove them. */
-    Map<Integer, List<Problem>> forbidden(ChangeSet changes, int[] removals) throws SQLException {
+    public Map<Integer, List<Problem>> forbidden(ChangeSet changes, int[] removals) throws SQLException {
         Map<Integer, List<Problem>> problems = new TreeMap<>();
-        children.ask(staging.changes(changes, removals), false, problems);
+        children.ask(table.stage(changes, removals), false, problems);
         return problems;
     }
 
@@ -80,7 +71,7 @@ final class Refusals {
     }
 
     private Offenders ask(ChangeSet changes, int[] which, boolean again, Predicate<String> asked) throws SQLException {
-        int write = staging.changes(changes, which);
+        int write = table.stage(changes, which);
         Map<Integer, List<Problem>> problems = new TreeMap<>();
         Set<Integer> moved = new TreeSet<>();
         for (Reference reference : table.description().references()) {
@@ -98,9 +89,9 @@ final class Refusals {
                 note(unique.name(), problems, () -> unique(unique, write, changes, problems, moved));
             }
         }
-        for (Column column : staging.fields()) {
-            if (!column.field().traits().mayBeCleared() && asked.test(column.name())) {
-                note(column.name(), problems, () -> empty(column, write, problems));
+        for (String column : table.fields()) {
+            if (isRequired(column) && asked.test(column)) {
+                note(column, problems, () -> empty(column, write, problems));
             }
         }
         if (changes.rows(ChangeSet.Kind.DELETE, which).length > 0) {
@@ -127,28 +118,21 @@ final class Refusals {
     private void checks(Check check, int write, ChangeSet changes, Map<Integer, List<Problem>> problems)
             throws SQLException {
         List<String> columns = new ArrayList<>();
-        for (Column column : table.columns()) {
-            if (!check.columns().contains(column.name())) {
-                continue;
-            }
-            String value;
-            if (staged.field(column.name()) >= 0) {
-                value = staged.value(column.name()) + "::" + column.sqlType();
-            } else {
-                String otherwise =
-                        column.defaultSql() == null ? "NULL::" + column.sqlType() : "(" + column.defaultSql() + ")";
-                value = "CASE WHEN s.kind = " + StagedChange.INSERT + " THEN " + otherwise + " ELSE t."
-                        + Sql.name(column.name()) + " END";
-            }
-            columns.add(value + " AS " + Sql.name(column.name()));
+        for (String column : check.columns()) {
+            String value = staged.field(column) >= 0
+                    ? table.asColumn(column, staged.value(column))
+                    : "CASE WHEN s.kind = " + StagedTable.INSERT + " THEN " + table.otherwise(column) + " ELSE t."
+                            + table.name(column) + " END";
+            columns.add(value + " AS " + table.name(column));
         }
-        String rows = "SELECT s.n AS \"nachlauf n\"" + (columns.isEmpty() ? "" : ", ") + String.join(", ", columns)
+        String number = table.name("nachlauf n");
+        String rows = "SELECT s.n AS " + number + (columns.isEmpty() ? "" : ", ") + String.join(", ", columns)
                 + staged.from()
-                + "LEFT JOIN " + table.sqlName() + " t ON s.kind <> " + StagedChange.INSERT + " AND "
-                + staging.sameRecord()
+                + "LEFT JOIN " + table.sqlName() + " t ON s.kind <> " + StagedTable.INSERT + " AND "
+                + table.sameRecord("s", "t")
                 + " WHERE "
                 + staged.live();
-        String sql = "SELECT \"nachlauf n\" FROM (" + rows + ") x WHERE NOT (" + check.sql() + ")";
+        String sql = "SELECT " + number + " FROM (" + rows + ") x WHERE NOT (" + check.sql() + ")";
         for (int index : staged.offenders(sql, write)) {
             staged.add(
                     problems,
@@ -165,14 +149,18 @@ final class Refusals {
             UniqueKey unique, int write, ChangeSet changes, Map<Integer, List<Problem>> problems, Set<Integer> moved)
             throws SQLException {
         if (!staged.written(unique.fields())) {
+            if (unique.primary() && table.reservedIdsMayBeTaken()) {
+                taken(write, moved);
+            }
             return;
         }
-        boolean jobKey = staging.keys().stream().map(Column::name).toList().containsAll(unique.fields());
+        boolean jobKey = table.key().containsAll(unique.fields());
         String match = unique.fields().stream()
-                .map(column -> "t." + Sql.name(column) + " = " + staged.value(column))
+                .map(column -> "t." + table.name(column) + " = " + staged.value(column))
                 .collect(Collectors.joining(" AND "));
-        String sql = "SELECT s.n" + staged.from() + "JOIN " + table.sqlName() + " t ON " + match + " WHERE "
-                + staged.live() + " AND (s.kind = " + StagedChange.INSERT + " OR NOT (" + staging.sameRecord() + "))";
+        String sql =
+                "SELECT s.n" + staged.from() + "JOIN " + table.sqlName() + " t ON " + match + " WHERE " + staged.live()
+                        + " AND (s.kind = " + StagedTable.INSERT + " OR NOT (" + table.sameRecord("s", "t") + "))";
         for (int index : staged.offenders(sql, write)) {
             // somebody inserted a record with our key since we looked: it has to be compared with
             if (jobKey && changes.kind(index) == ChangeSet.Kind.INSERT) {
@@ -194,6 +182,14 @@ final class Refusals {
         }
     }
 
+    /** A new record whose id is another one's by now gets another when it is looked at again. */
+    private void taken(int write, Set<Integer> moved) throws SQLException {
+        moved.addAll(staged.offenders(
+                "SELECT s.n" + staged.from() + "JOIN " + table.sqlName() + " t ON " + table.sameRecord("s", "t")
+                        + " WHERE " + staged.live() + " AND s.kind = " + StagedTable.INSERT,
+                write));
+    }
+
     private void notUnique(
             UniqueKey unique, int index, ChangeSet changes, Map<Integer, List<Problem>> problems, String who) {
         boolean said = problems.getOrDefault(index, List.of()).stream()
@@ -210,29 +206,19 @@ final class Refusals {
         }
     }
 
-    private void empty(Column column, int write, Map<Integer, List<Problem>> problems) throws SQLException {
-        String sql = "SELECT s.n" + staged.from() + "WHERE " + staged.live() + " AND s.f" + staged.field(column.name())
+    private boolean isRequired(String column) {
+        return table.description()
+                .field(column)
+                .map(field -> !field.traits().mayBeCleared())
+                .orElse(false);
+    }
+
+    private void empty(String column, int write, Map<Integer, List<Problem>> problems) throws SQLException {
+        String sql = "SELECT s.n" + staged.from() + "WHERE " + staged.live() + " AND s.f" + staged.field(column)
                 + " IS NULL";
         for (int index : staged.offenders(sql, write)) {
             problems.computeIfAbsent(index, ignored -> new ArrayList<>())
-                    .add(Problem.inField(
-                            ProblemCode.REQUIRED_EMPTY, column.name(), "The field is required, but empty.", ""));
+                    .add(Problem.inField(ProblemCode.REQUIRED_EMPTY, column, "The field is required, but empty.", ""));
         }
-    }
-
-    /** A single row that is refused for a reason that no question explains. The error's text is not shown. */
-    static List<Problem> unexplained(Table table, SQLException e) {
-        ServerErrorMessage said = e instanceof PSQLException error ? error.getServerErrorMessage() : null;
-        String constraint = said == null ? null : said.getConstraint();
-        String column = said == null ? null : said.getColumn();
-        String sentence = "The database refused the row (SQLSTATE " + e.getSQLState()
-                + (constraint == null ? "" : ", constraint " + constraint) + ").";
-        String remedy = Objects.equals(e.getSQLState(), "P0001")
-                ? "A trigger of " + table.description().name() + " refused it; ask who looks after the table."
-                : "";
-        return List.of(
-                column == null
-                        ? Problem.of(ProblemCode.REFUSED_BY_TARGET, sentence, remedy)
-                        : Problem.inField(ProblemCode.REFUSED_BY_TARGET, column, sentence, remedy));
     }
 }

@@ -1,4 +1,4 @@
-package dev.nachlauf.connectors.database.postgresql;
+package dev.nachlauf.connectors.database.staged;
 
 import dev.nachlauf.core.system.Answers;
 import dev.nachlauf.core.system.ChangeSet;
@@ -7,37 +7,29 @@ import dev.nachlauf.core.system.Target.Unit;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Savepoint;
-import java.sql.Statement;
 import java.util.Arrays;
 import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 
 /** One transaction. Rows that the database refuses are found by asking it, left out, and the rest is written again. */
-final class PostgresqlUnit implements Unit {
+final class TransactionUnit implements Unit {
+    private final StagedTarget target;
+    private final DatabaseTable table;
     private final Connection connection;
-    private final PostgresqlTarget target;
-    private final Table table;
+    private final Dialect dialect;
+    private final Refusals refusals;
     private final Token token;
     private final UnitEnding ending;
-    private final Refusals refusals;
-    private final ChangeStatements statements;
     private boolean ended;
 
-    PostgresqlUnit(
-            Connection connection,
-            PostgresqlTarget target,
-            Table table,
-            Staging staging,
-            Refusals refusals,
-            Token token,
-            UnitEnding ending) {
-        this.connection = connection;
+    TransactionUnit(StagedTarget target, Token token, UnitEnding ending) {
         this.target = target;
-        this.table = table;
+        this.table = target.table();
+        this.connection = table.staged().connection();
+        this.dialect = table.dialect();
+        this.refusals = target.refusals();
         this.token = token;
         this.ending = ending;
-        this.refusals = refusals;
-        this.statements = new ChangeStatements(connection, table, staging);
     }
 
     @Override
@@ -65,13 +57,13 @@ final class PostgresqlUnit implements Unit {
             }
             int[] tried = pending;
             Offenders offenders =
-                    Sql.classOf(refusal).equals("23") ? asked(() -> refusals.ask(changes, tried)) : Offenders.NONE;
+                    dialect.isAboutConstraints(refusal) ? asked(() -> refusals.ask(changes, tried)) : Offenders.NONE;
             if (offenders.isEmpty()) {
                 bisect(changes, pending, refusal, answers);
                 return;
             }
             if (!offenders.moved().isEmpty()) {
-                target.expectOthers();
+                table.expectOthers();
             }
             offenders.answer(answers);
             pending = offenders.without(pending);
@@ -80,11 +72,11 @@ final class PostgresqlUnit implements Unit {
 
     /** Nobody knows which rows are at fault: halves are tried until single rows remain. */
     private void bisect(ChangeSet changes, int[] which, SQLException refusal, Answers answers) throws SQLException {
-        if (!Sql.isAboutRows(refusal)) {
+        if (!dialect.isAboutRows(refusal)) {
             throwIfAboutAll(changes, which);
         }
         if (which.length == 1) {
-            answers.refused(which[0], Refusals.unexplained(table, refusal));
+            answers.refused(which[0], dialect.unexplained(refusal));
             return;
         }
         int middle = which.length / 2;
@@ -95,7 +87,7 @@ final class PostgresqlUnit implements Unit {
     /** A right that is missing or a column that is gone is refused without any row, too. */
     private void throwIfAboutAll(ChangeSet changes, int[] which) throws SQLException {
         Savepoint before = connection.setSavepoint();
-        statements.writeNothing(changes, which);
+        table.writeNothing(changes, which);
         connection.rollback(before);
     }
 
@@ -103,14 +95,11 @@ final class PostgresqlUnit implements Unit {
     private @Nullable SQLException attempt(ChangeSet changes, int[] which, Answers answers) throws SQLException {
         Savepoint before = connection.setSavepoint();
         try {
-            statements.write(changes, which, answers);
-            try (Statement statement = connection.createStatement()) {
-                statement.execute("SET CONSTRAINTS ALL IMMEDIATE");
-            }
+            table.write(changes, which, answers);
             connection.releaseSavepoint(before);
             return null;
         } catch (SQLException e) {
-            if (Sql.isAboutServer(e)) {
+            if (dialect.isAboutServer(e)) {
                 throw e;
             }
             connection.rollback(before);
@@ -131,7 +120,7 @@ final class PostgresqlUnit implements Unit {
         try {
             return question.ask();
         } catch (SQLException e) {
-            if (Sql.isAboutServer(e)) {
+            if (dialect.isAboutServer(e)) {
                 throw e;
             }
             return Offenders.NONE;

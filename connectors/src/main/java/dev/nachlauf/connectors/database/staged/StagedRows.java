@@ -1,10 +1,9 @@
-package dev.nachlauf.connectors.database.postgresql;
+package dev.nachlauf.connectors.database.staged;
 
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.system.ChangeSet;
 import dev.nachlauf.core.value.Values;
-import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
@@ -12,24 +11,18 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Collectors;
-import java.util.stream.IntStream;
 
 /** The staged changes of a table as queries speak of them: {@code s} is a change, {@code s.n} the row that it is for. */
 final class StagedRows {
-    private final Connection connection;
-    private final Staging staging;
+    private final StagedTable table;
 
-    StagedRows(Connection connection, Staging staging) {
-        this.connection = connection;
-        this.staging = staging;
+    StagedRows(StagedTable table) {
+        this.table = table;
     }
 
     /** The place of a column among the written fields; negative where it is not written. */
     int field(String column) {
-        return IntStream.range(0, staging.fields().size())
-                .filter(i -> staging.fields().get(i).name().equals(column))
-                .findFirst()
-                .orElse(-1);
+        return table.fields().indexOf(column);
     }
 
     /** Whether all of these columns are written. */
@@ -39,24 +32,23 @@ final class StagedRows {
 
     /** The value of a column as it is staged. */
     String value(String column) {
-        int field = field(column);
-        return Staging.cast("s.f" + field, staging.fields().get(field));
+        return table.value(field(column));
     }
 
     /** The changes, as the source of a query. */
     String from() {
-        return " FROM " + staging.changesTable() + " s ";
+        return " FROM " + table.changesTable() + " s ";
     }
 
     /** The condition that a change belongs to the write that is asked for, and leaves a record behind. */
     static String live() {
-        return "s.w = ? AND s.kind <> " + StagedChange.DELETE;
+        return "s.w = ? AND s.kind <> " + StagedTable.DELETE;
     }
 
     /** The rows that a query finds; its one parameter is the number of the write. */
     List<Integer> offenders(String sql, int write) throws SQLException {
         List<Integer> offenders = new ArrayList<>();
-        try (PreparedStatement statement = connection.prepareStatement(sql)) {
+        try (PreparedStatement statement = table.connection().prepareStatement(sql)) {
             statement.setInt(1, write);
             try (ResultSet row = statement.executeQuery()) {
                 while (row.next()) {

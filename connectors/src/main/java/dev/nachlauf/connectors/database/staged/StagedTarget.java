@@ -1,4 +1,4 @@
-package dev.nachlauf.connectors.database.postgresql;
+package dev.nachlauf.connectors.database.staged;
 
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.record.RowBlock;
@@ -23,11 +23,10 @@ import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
 import java.util.function.Consumer;
 
 /** A table that is written by batches: each is one transaction, from the look at the keys to the commit. */
-final class PostgresqlTarget
+public final class StagedTarget
         implements Target,
                 ReservesIds,
                 WritesTogether,
@@ -39,62 +38,43 @@ final class PostgresqlTarget
                 ForeseesRemovals,
                 FindsAlike,
                 Rehearses {
-    private static final int BATCH_ROWS = 10_000;
     private final TargetSession session;
     private final Connection connection;
-    private final String system;
-    private final Table table;
-    private final TargetUse use;
-    private final Staging staging;
+    private final DatabaseTable table;
     private final Refusals refusals;
     private final OwnSpelling spelling;
-    private final KeyClasses classes;
-    private final RecordSearch search;
 
-    PostgresqlTarget(Connection connection, String system, Table table, TargetUse use) throws SQLException {
-        this(new TargetSession(connection, table.schema()), system, table, use);
+    private StagedTarget(TargetSession session, DatabaseTable table) {
+        this.session = session;
+        this.table = table;
+        connection = table.staged().connection();
+        refusals = new Refusals(table.staged());
+        spelling = new OwnSpelling(table);
     }
 
-    private PostgresqlTarget(TargetSession session, String system, Table table, TargetUse use) throws SQLException {
-        this.session = session;
-        this.connection = session.connection();
-        this.system = system;
-        this.table = table;
-        this.use = use;
-        connection.setAutoCommit(true);
-        int number = session.join();
-        if (number == 0) {
-            Sessions.setForWriting(connection);
-        }
-        staging = new Staging(connection, table, use, number);
-        spelling = new OwnSpelling(connection, staging.fields());
-        classes = new KeyClasses(connection, table, staging, number);
-        search = new RecordSearch(connection, table, staging, use.inserts());
-        refusals = new Refusals(connection, table, staging);
+    /** A target over the table's connection, which is set for writing and has its transactions ended here from now on. */
+    public static StagedTarget of(DatabaseTable table) throws SQLException {
+        Connection connection = table.staged().connection();
         connection.setTransactionIsolation(Connection.TRANSACTION_READ_COMMITTED);
         connection.setAutoCommit(false);
+        return new StagedTarget(new TargetSession(connection), table);
     }
 
     @Override
     public Traits traits() {
-        Set<Caution> cautions = table.cautions();
-        boolean several = !cautions.contains(Caution.BEFORE_TRIGGERS)
-                && !cautions.contains(Caution.AFTER_TRIGGERS)
-                && !cautions.contains(Caution.REWRITE_RULES)
-                && !cautions.contains(Caution.SELF_REFERENCE);
-        return new Traits(true, BATCH_ROWS, several);
+        return table.traits();
     }
 
     @Override
     public Cells cells() {
-        return staging.cells();
+        return table.staged().cells();
     }
 
     @Override
     public void find(RowBlock rows, int[] which, Found found) {
         inDatabase(() -> {
-            session.look(staging);
-            search.find(rows, which, found);
+            session.look(table);
+            table.find(rows, which, found);
             return true;
         });
     }
@@ -102,7 +82,7 @@ final class PostgresqlTarget
     @Override
     public void list(Consumer<StoredRecord> to) {
         inDatabase(() -> {
-            search.list(to);
+            table.list(to);
             return true;
         });
     }
@@ -110,17 +90,19 @@ final class PostgresqlTarget
     @Override
     public void list(RowBlock rows, int[] which, Consumer<StoredRecord> to) {
         inDatabase(() -> {
-            search.list(rows, which, to);
+            table.list(rows, which, to);
             return true;
         });
     }
 
     @Override
     public void alike(ChangeSet changes, int[] which, int[] fields, Found found) {
-        inDatabase(() -> {
-            new AlikeSearch(connection, table, staging).find(search, changes, which, fields, found);
-            return true;
-        });
+        if (which.length > 0 && fields.length > 0) {
+            inDatabase(() -> {
+                new Halves(table).of(which, some -> table.alike(changes, some, fields, found));
+                return true;
+            });
+        }
     }
 
     @Override
@@ -130,26 +112,23 @@ final class PostgresqlTarget
 
     @Override
     public boolean hasIds() {
-        boolean mapped = use.fields().containsAll(table.idColumns(use.identity()));
-        return !mapped && table.idSequence().isPresent();
+        return table.hasIds();
     }
 
     @Override
     public void reserve(ChangeSet changes, int[] inserts) {
-        if (!hasIds()) {
-            return;
+        if (table.hasIds()) {
+            inDatabase(() -> {
+                table.reserve(changes, inserts);
+                return true;
+            });
         }
-        inDatabase(() -> {
-            Sequences.reserve(connection, table.idSequence().orElseThrow(), inserts, changes::identify);
-            return true;
-        });
     }
 
     @Override
     public Unit begin(UnitId id) {
         return inDatabase(() -> {
-            Unit unit = new PostgresqlUnit(
-                    connection, this, table, staging, refusals, Settlements.token(connection), session.ending());
+            Unit unit = new TransactionUnit(this, table.token(), session.ending(table));
             session.unitBegun();
             return unit;
         });
@@ -159,36 +138,27 @@ final class PostgresqlTarget
     public void rehearse() {
         session.rehearse();
         // what the rehearsal has put there is found
-        search.expectOthers();
+        table.expectOthers();
     }
 
     @Override
     public Target beside(RecordDescription description, TargetUse others) {
-        return inDatabase(() -> {
-            Table other = Catalog.table(connection, session.schema(), description.name())
-                    .orElseThrow(() -> new SQLException("the table is gone", "42P01"));
-            connection.rollback();
-            return new PostgresqlTarget(session, system, other, others);
-        });
+        return inDatabase(() -> new StagedTarget(session, table.beside(description, others)));
     }
 
     @Override
     public void apply(Unit unit, Target beside, ChangeSet changes, int[] which, Answers answers) {
-        PostgresqlTarget other = (PostgresqlTarget) beside;
-        new PostgresqlUnit(
-                        connection,
-                        other,
-                        other.table,
-                        other.staging,
-                        other.refusals,
-                        unit.token(),
-                        UnitEnding.ofTransaction(connection))
+        new TransactionUnit((StagedTarget) beside, unit.token(), UnitEnding.ofTransaction(connection))
                 .apply(changes, which, answers);
     }
 
     @Override
     public Settlement settle(Token token, ChangeSet inDoubt) {
-        return inDatabase(() -> Settlements.settle(connection, table, staging, token, inDoubt));
+        return inDatabase(() -> {
+            Settlement settlement = table.settle(token, inDoubt);
+            connection.rollback();
+            return settlement;
+        });
     }
 
     @Override
@@ -198,29 +168,29 @@ final class PostgresqlTarget
 
     @Override
     public boolean hasOwnEquality() {
-        return classes.needed();
+        return table.hasOwnEquality();
     }
 
     @Override
     public List<Long> classes(List<Object[]> keys) {
-        return inDatabase(() -> classes.of(keys));
+        return inDatabase(() -> new Halves(table).classes(keys));
     }
 
     @Override
     public String identity() {
-        return inDatabase(() -> {
-            String identity = Settlements.identity(connection);
-            connection.rollback();
-            return identity;
-        });
+        return asked(table::identity);
     }
 
     @Override
     public String session() {
+        return asked(table::session);
+    }
+
+    private String asked(Work<String> question) {
         return inDatabase(() -> {
-            String name = Sessions.name(connection);
+            String answer = question.run();
             connection.rollback();
-            return name;
+            return answer;
         });
     }
 
@@ -233,9 +203,12 @@ final class PostgresqlTarget
         }
     }
 
-    /** The table refused a key that was not found there. */
-    void expectOthers() {
-        search.expectOthers();
+    DatabaseTable table() {
+        return table;
+    }
+
+    Refusals refusals() {
+        return refusals;
     }
 
     /** The unit under way has been committed or undone. */
@@ -253,7 +226,7 @@ final class PostgresqlTarget
             return work.run();
         } catch (SQLException e) {
             rollback();
-            throw Sql.cannotGoOn(system, e);
+            throw table.dialect().cannotGoOn(e);
         }
     }
 

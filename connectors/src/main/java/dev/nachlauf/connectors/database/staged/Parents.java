@@ -1,6 +1,5 @@
-package dev.nachlauf.connectors.database.postgresql;
+package dev.nachlauf.connectors.database.staged;
 
-import dev.nachlauf.connectors.database.postgresql.Table.Column;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.record.CellCodec;
@@ -9,9 +8,6 @@ import dev.nachlauf.core.system.ChangeSet;
 import dev.nachlauf.core.system.RecordDescription.Reference;
 import dev.nachlauf.core.value.Values;
 import java.nio.charset.StandardCharsets;
-import java.sql.Connection;
-import java.sql.PreparedStatement;
-import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -30,9 +26,7 @@ final class Parents {
     /** So many known values are remembered; beyond them it begins anew, so that memory stays bounded. */
     private static final int MOST = 200_000;
 
-    private final Connection connection;
-    private final Table table;
-    private final Staging staging;
+    private final StagedTable table;
     private final StagedRows staged;
     private final Map<String, Set<Value>> known = new HashMap<>();
 
@@ -45,11 +39,9 @@ final class Parents {
         }
     }
 
-    Parents(Connection connection, Table table, Staging staging, StagedRows staged) {
-        this.staged = staged;
-        this.connection = connection;
+    Parents(StagedTable table, StagedRows staged) {
         this.table = table;
-        this.staging = staging;
+        this.staged = staged;
     }
 
     /** Whether a reference is one that is asked about here. */
@@ -67,16 +59,16 @@ final class Parents {
         if (!staged.written(reference.fields())) {
             return;
         }
-        String parent = sqlName(table, reference);
+        String parent = table.parentName(reference);
         String match = IntStream.range(0, reference.fields().size())
-                .mapToObj(i -> "p." + Sql.name(reference.parentFields().get(i)) + " = "
+                .mapToObj(i -> "p." + table.name(reference.parentFields().get(i)) + " = "
                         + staged.value(reference.fields().get(i)))
                 .collect(Collectors.joining(" AND "));
         String filled = reference.fields().stream()
                 .map(column -> "s.f" + staged.field(column) + " IS NOT NULL")
                 .collect(Collectors.joining(" AND "));
         String sql = "SELECT s.n" + staged.from() + "WHERE " + staged.live() + " AND " + filled
-                + " AND NOT EXISTS (SELECT FROM " + parent + " p WHERE " + match + ")";
+                + " AND NOT EXISTS (SELECT 1 FROM " + parent + " p WHERE " + match + ")";
         for (int row : staged.offenders(sql, write)) {
             tell(reference, row, changes, problems);
         }
@@ -117,11 +109,12 @@ final class Parents {
             return List.of();
         }
         List<Map.Entry<Value, List<Integer>>> asked = List.copyOf(unknown.entrySet());
-        CellCodec codec = staging.fields().get(field).wire().codec();
-        Object[] texts = asked.stream()
-                .map(one -> Values.text(changes.rows().value(one.getValue().getFirst(), field, codec)))
-                .toArray();
-        Set<Integer> absent = absent(reference, field, texts);
+        CellCodec codec = table.cells().fields().get(field);
+        List<String> texts = asked.stream()
+                .map(one -> String.valueOf(
+                        Values.text(changes.rows().value(one.getValue().getFirst(), field, codec))))
+                .toList();
+        Set<Integer> absent = table.absent(reference, field, texts);
         if (there.size() > MOST) {
             there.clear();
         }
@@ -134,32 +127,5 @@ final class Parents {
             }
         }
         return rows;
-    }
-
-    /** The places of the values that no parent has. */
-    private Set<Integer> absent(Reference reference, int field, Object[] values) throws SQLException {
-        Column column = staging.fields().get(field);
-        String sql = "SELECT v.n FROM unnest(?::text[]) WITH ORDINALITY v(value, n) WHERE NOT EXISTS (SELECT FROM "
-                + sqlName(table, reference) + " p WHERE p."
-                + Sql.name(reference.parentFields().getFirst()) + " = v.value::" + column.castType() + ")";
-        Set<Integer> absent = new HashSet<>();
-        try (PreparedStatement statement = connection.prepareStatement(sql)) {
-            statement.setArray(1, connection.createArrayOf("text", values));
-            try (ResultSet row = statement.executeQuery()) {
-                while (row.next()) {
-                    absent.add((int) row.getLong(1) - 1);
-                }
-            }
-        }
-        return absent;
-    }
-
-    /** The quoted name of a parent, which may lie in another schema. */
-    static String sqlName(Table table, Reference reference) {
-        String parent = reference.parent();
-        int dot = parent.indexOf('.');
-        return dot < 0
-                ? Sql.name(table.schema()) + "." + Sql.name(parent)
-                : Sql.name(parent.substring(0, dot)) + "." + Sql.name(parent.substring(dot + 1));
     }
 }

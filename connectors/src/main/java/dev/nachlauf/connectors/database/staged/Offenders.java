@@ -1,4 +1,4 @@
-package dev.nachlauf.connectors.database.postgresql;
+package dev.nachlauf.connectors.database.staged;
 
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.system.Answers;

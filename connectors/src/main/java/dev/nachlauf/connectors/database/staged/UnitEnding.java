@@ -1,9 +1,8 @@
-package dev.nachlauf.connectors.database.postgresql;
+package dev.nachlauf.connectors.database.staged;
 
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Savepoint;
-import java.sql.Statement;
 import org.jspecify.annotations.Nullable;
 
 /** How a unit of work ends: as a transaction, or, in a rehearsal, as a part of one that is never committed. */
@@ -21,12 +20,9 @@ final class UnitEnding {
         return new UnitEnding(connection, null);
     }
 
-    static UnitEnding ofRehearsal(Connection connection) throws SQLException {
+    static UnitEnding ofRehearsal(Connection connection, DatabaseTable table) throws SQLException {
         Savepoint begun = connection.setSavepoint();
-        try (Statement statement = connection.createStatement()) {
-            // an earlier unit has had them checked at its end, as this one will
-            statement.execute("SET CONSTRAINTS ALL DEFERRED");
-        }
+        table.unitBegins();
         return new UnitEnding(connection, begun);
     }
 
