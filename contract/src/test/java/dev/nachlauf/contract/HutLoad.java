@@ -94,7 +94,7 @@ final class HutLoad {
                         Surroundings.NONE,
                         columns("code", "name", "beds", "status"),
                         choice,
-                        (connection, records, written, found) -> Optional.of(MemoryTargetTest.HUT),
+                        (connection, records, written, found) -> system.describe(records.value()),
                         problems))
                 .orElseThrow(() -> new AssertionError(problems));
     }

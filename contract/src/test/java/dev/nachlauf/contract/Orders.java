@@ -28,7 +28,6 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Optional;
 import java.util.function.LongPredicate;
 import java.util.stream.Stream;
 
@@ -123,7 +122,7 @@ final class Orders {
                         Surroundings.NONE,
                         columns,
                         (connection, records, written, found) ->
-                                Optional.of(records.value().equals("order") ? ORDER : LINE),
+                                (connection.value().equals("shop") ? lines : memory).describe(records.value()),
                         problems))
                 .orElseThrow(() -> new AssertionError(problems));
     }

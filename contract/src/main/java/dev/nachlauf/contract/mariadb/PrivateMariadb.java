@@ -57,6 +57,8 @@ public final class PrivateMariadb implements AutoCloseable {
                             "--no-defaults",
                             "--user=" + user,
                             "--datadir=" + folder.resolve("data"),
+                            // a server that starts clears the temporary tables away that it finds
+                            "--tmpdir=" + folder,
                             "--bind-address=127.0.0.1",
                             "--port=" + port,
                             "--socket=" + folder.resolve("s"),

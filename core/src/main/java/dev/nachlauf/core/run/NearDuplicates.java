@@ -24,8 +24,10 @@ import java.util.stream.IntStream;
  * duplicates that no target refuses. Shared by the writers.
  */
 final class NearDuplicates {
-    /** So many new records of a run are looked at where they are only told: a search by any field reads the whole table. */
+    /** So many new records of a run are looked at where they are only told. */
     private static final int FEW = 200;
+    /** They are taken from so many batches: a search by any field reads the whole table. */
+    private static final int LOOKS = 2;
 
     private static final int SHOWN = 3;
     /** With fewer filled fields beside the key, two records are alike by chance. */
@@ -34,6 +36,7 @@ final class NearDuplicates {
     private final Plan plan;
     private final Guard guard;
     private final List<String> examples = new ArrayList<>();
+    private int looks;
     private long seen;
     private long alike;
 
@@ -78,7 +81,12 @@ final class NearDuplicates {
 
     /** Those that are looked at: all where they hold the run, else the first ones. */
     private synchronized int[] admitted(int[] inserts) {
-        int most = guard == Guard.HOLD ? inserts.length : (int) Math.min(inserts.length, Math.max(0, FEW - seen));
+        if (guard == Guard.HOLD) {
+            seen += inserts.length;
+            return inserts;
+        }
+        int most = looks == LOOKS ? 0 : (int) Math.min(inserts.length, FEW - seen);
+        looks += most > 0 ? 1 : 0;
         seen += most;
         return Arrays.copyOf(inserts, most);
     }
@@ -131,7 +139,7 @@ final class NearDuplicates {
         if (alike == 0) {
             return Optional.empty();
         }
-        String of = guard == Guard.HOLD || seen < FEW ? seen + " new" : "the first " + seen + " new";
+        String of = guard == Guard.HOLD || looks < LOOKS && seen < FEW ? seen + " new" : "the first " + seen + " new";
         return Optional.of(Problem.of(
                 guard == Guard.HOLD ? ProblemCode.GUARD_HELD : ProblemCode.NEAR_DUPLICATE,
                 alike + " of " + of + (seen == 1 ? " record" : " records") + (alike == 1 ? " equals" : " equal")

@@ -51,9 +51,9 @@ final class AlikeSearch {
     private void create() throws SQLException {
         if (!created) {
             try (Statement statement = connection.createStatement()) {
-                statement.execute("CREATE TEMPORARY TABLE " + digests
-                        + " (w int, n int, digest char(32) CHARACTER SET utf8mb4 COLLATE utf8mb4_bin, KEY digest (digest))"
-                        + Staging.engine());
+                statement.execute(
+                        "CREATE TEMPORARY TABLE " + digests
+                                + " (w int, n int, digest char(32) CHARACTER SET utf8mb4 COLLATE utf8mb4_bin, KEY digest (digest)) ENGINE=InnoDB");
             }
             created = true;
         }

@@ -22,9 +22,13 @@ import java.util.OptionalLong;
 
 /** Looks at a database: reads the catalogue, never a record. */
 final class Catalog {
-    /** What an engine can't undo is not written: a batch would be there by halves. */
+    /**
+     * What an engine can't undo is not written: a batch would be there by halves. Servers before 10.5 don't say which ids
+     * they gave to new records.
+     */
     private static final String WRITABLE = """
-            t.table_type = 'BASE TABLE'
+            SUBSTRING_INDEX(VERSION(), '.', 1) * 100 + SUBSTRING_INDEX(SUBSTRING_INDEX(VERSION(), '.', 2), '.', -1) >= 1005
+            AND t.table_type = 'BASE TABLE'
             AND EXISTS (SELECT 1 FROM information_schema.engines e WHERE e.engine = t.engine AND e.transactions = 'YES')
             AND EXISTS (SELECT 1 FROM information_schema.columns c WHERE c.table_schema = t.table_schema
                         AND c.table_name = t.table_name AND c.privileges LIKE '%insert%' AND c.privileges LIKE '%update%')""";

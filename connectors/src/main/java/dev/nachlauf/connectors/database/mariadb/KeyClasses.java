@@ -70,7 +70,7 @@ final class KeyClasses {
         try (Statement statement = connection.createStatement()) {
             statement.execute("CREATE TEMPORARY TABLE " + classes + " (class bigint AUTO_INCREMENT PRIMARY KEY"
                     + parts(i -> ", c" + i + " " + staging.keys().get(i).staged() + " NOT NULL", "")
-                    + ", UNIQUE met (" + parts(i -> "c" + i, ", ") + "))" + Staging.engine());
+                    + ", UNIQUE met (" + parts(i -> "c" + i, ", ") + ")) ENGINE=InnoDB");
         }
         created = true;
     }

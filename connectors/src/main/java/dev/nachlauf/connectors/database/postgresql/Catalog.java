@@ -3,25 +3,19 @@ package dev.nachlauf.connectors.database.postgresql;
 import dev.nachlauf.connectors.database.postgresql.Table.Column;
 import dev.nachlauf.connectors.database.staged.StagedTable.Check;
 import dev.nachlauf.connectors.database.staged.StagedTable.Referring;
-import dev.nachlauf.core.system.FieldDescription;
-import dev.nachlauf.core.system.FieldTraits;
-import dev.nachlauf.core.system.FieldTraits.OnCreate;
 import dev.nachlauf.core.system.HoldsRecords.RecordType;
 import dev.nachlauf.core.system.RecordDescription;
 import dev.nachlauf.core.system.RecordDescription.Reference;
 import dev.nachlauf.core.system.RecordDescription.UniqueKey;
-import java.sql.Array;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.EnumSet;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
-import java.util.OptionalInt;
 import java.util.OptionalLong;
 import java.util.Set;
 
@@ -104,9 +98,6 @@ final class Catalog {
             SELECT pg_get_serial_sequence(?, ?) AS s
             WHERE coalesce(has_sequence_privilege(pg_get_serial_sequence(?, ?), 'USAGE'), false)""";
 
-    /** Lengths and precisions are kept in a type's modifier behind this many bytes. */
-    private static final int MODIFIER_OFFSET = 4;
-
     private Catalog() {}
 
     static List<RecordType> recordTypes(Connection connection, String schema) throws SQLException {
@@ -172,49 +163,10 @@ final class Catalog {
         try (PreparedStatement statement = byOid(connection, COLUMNS, oid);
                 ResultSet row = statement.executeQuery()) {
             while (row.next()) {
-                columns.add(column(row));
+                columns.add(Columns.of(row));
             }
         }
         return columns;
-    }
-
-    private static Column column(ResultSet row) throws SQLException {
-        String sqlType = row.getString(2);
-        String typeName = row.getString(3);
-        Wire wire = Wire.of(typeName);
-        int modifier = row.getInt(4);
-        boolean notNull = row.getBoolean(5);
-        String defaultSql = row.getString(6);
-        String identity = row.getString(7);
-        boolean computed = !row.getString(8).isEmpty();
-        boolean permitted = row.getBoolean(9);
-        boolean sized = modifier >= MODIFIER_OFFSET && !row.getBoolean(11);
-        boolean text = typeName.equals("varchar") || typeName.equals("bpchar");
-        boolean number = typeName.equals("numeric") && sized;
-        boolean filledIn = defaultSql != null || !identity.isEmpty() || computed;
-        FieldDescription field = new FieldDescription(
-                row.getString(1),
-                wire.kind(),
-                sqlType,
-                sized && text ? OptionalInt.of(modifier - MODIFIER_OFFSET) : OptionalInt.empty(),
-                number ? OptionalInt.of(((modifier - MODIFIER_OFFSET) >> 16) & 0xFFFF) : OptionalInt.empty(),
-                number ? OptionalInt.of((modifier - MODIFIER_OFFSET) & 0x7FF) : OptionalInt.empty(),
-                switch (wire) {
-                    case INT2 -> OptionalInt.of(Short.BYTES);
-                    case INT4 -> OptionalInt.of(Integer.BYTES);
-                    default -> OptionalInt.empty();
-                },
-                new FieldTraits(
-                        filledIn ? OnCreate.FILLED : notNull ? OnCreate.REQUIRED : OnCreate.FREE,
-                        true,
-                        !notNull,
-                        computed
-                                ? "the database computes it"
-                                : permitted ? "" : "the account has no right to write it"),
-                labels(row.getArray(10)),
-                false);
-        boolean ownEquality = wire.needsCast() || !row.getBoolean(13);
-        return new Column(field, wire, sqlType, row.getString(12), ownEquality, defaultSql, identity.equals("a"));
     }
 
     private static List<UniqueKey> unique(Connection connection, long oid) throws SQLException {
@@ -222,7 +174,7 @@ final class Catalog {
         try (PreparedStatement statement = byOid(connection, UNIQUE, oid);
                 ResultSet row = statement.executeQuery()) {
             while (row.next()) {
-                keys.add(new UniqueKey(row.getString(1), labels(row.getArray(3)), row.getBoolean(2)));
+                keys.add(new UniqueKey(row.getString(1), Columns.labels(row.getArray(3)), row.getBoolean(2)));
             }
         }
         return keys;
@@ -238,8 +190,8 @@ final class Catalog {
                 // a parent of another schema is named with it
                 String parent =
                         row.getString(2).equals(schema) ? row.getString(3) : row.getString(2) + "." + row.getString(3);
-                references.add(
-                        new Reference(row.getString(1), labels(row.getArray(5)), parent, labels(row.getArray(6))));
+                references.add(new Reference(
+                        row.getString(1), Columns.labels(row.getArray(5)), parent, Columns.labels(row.getArray(6))));
             }
         }
         return references;
@@ -257,8 +209,8 @@ final class Catalog {
                             Sql.name(row.getString(2)) + "." + Sql.name(row.getString(3)),
                             row.getString(3),
                             row.getBoolean(4),
-                            labels(row.getArray(5)),
-                            labels(row.getArray(6))));
+                            Columns.labels(row.getArray(5)),
+                            Columns.labels(row.getArray(6))));
                 }
             }
         }
@@ -270,7 +222,7 @@ final class Catalog {
         try (PreparedStatement statement = byOid(connection, CHECKS, oid);
                 ResultSet row = statement.executeQuery()) {
             while (row.next()) {
-                checks.add(new Check(row.getString(1), row.getString(2), labels(row.getArray(3))));
+                checks.add(new Check(row.getString(1), row.getString(2), Columns.labels(row.getArray(3))));
             }
         }
         return checks;
@@ -310,13 +262,5 @@ final class Catalog {
         PreparedStatement statement = connection.prepareStatement(sql);
         statement.setLong(1, oid);
         return statement;
-    }
-
-    private static List<String> labels(@org.jspecify.annotations.Nullable Array array) throws SQLException {
-        return array == null
-                ? List.of()
-                : Arrays.stream((Object[]) array.getArray())
-                        .map(String::valueOf)
-                        .toList();
     }
 }
