@@ -1,6 +1,7 @@
 import { lookResult } from './looks';
 import type { components } from './schema';
 
+export type RunLogLine = components['schemas']['RunLogLine'];
 export type RunLine = components['schemas']['RunLine'];
 export type RunView = components['schemas']['RunView'];
 export type BalanceView = components['schemas']['BalanceView'];
@@ -29,6 +30,8 @@ export type ConnectionView = components['schemas']['ConnectionView'];
 export type ConnectionTest = components['schemas']['ConnectionTest'];
 export type RecordTypeView = components['schemas']['RecordTypeView'];
 export type RecordsView = components['schemas']['RecordsView'];
+export type FoundRecords = components['schemas']['FoundRecords'];
+export type CountedRecords = components['schemas']['CountedRecords'];
 export type FoundFileView = components['schemas']['FoundFileView'];
 export type FileView = components['schemas']['FileView'];
 export type SourceView = components['schemas']['SourceView'];

@@ -9,6 +9,7 @@ import { JobsPage } from '../features/jobs/JobsPage';
 import { KeptPage } from '../features/kept/KeptPage';
 import { OverviewPage } from '../features/overview/OverviewPage';
 import { HistoryPage } from '../features/records/HistoryPage';
+import { RecordsPage } from '../features/records/RecordsPage';
 import { RejectsPage } from '../features/rejects/RejectsPage';
 import { RunPage } from '../features/runs/RunPage';
 import { RunsPage } from '../features/runs/RunsPage';
@@ -40,6 +41,7 @@ export function App() {
             <Route path="/connections/:name" element={<ConnectionPage />} />
             <Route path="/connections/:name/:records" element={<ConnectionPage />} />
             <Route path="/connections/:name/:records/history" element={<HistoryPage />} />
+            <Route path="/connections/:name/:records/found" element={<RecordsPage />} />
             <Route path="/kept" element={<KeptPage />} />
             <Route
               path="*"

@@ -20,6 +20,8 @@ export function FieldTable({ connection, records }: { connection: string; record
             <Link to={`/sources?connection=${connection}&records=${encodeURIComponent(records)}&part=profile`}>
               What these records hold
             </Link>
+            {' · '}
+            <Link to={`/connections/${connection}/${encodeURIComponent(records)}/found`}>Find records</Link>
           </p>
           <p className="soft">
             Can serve as an external key:{' '}

@@ -6,6 +6,8 @@ export interface Asked {
   first: string;
   rows: string;
   where: string;
+  /** Takes the place of what the job reads. */
+  file?: File;
 }
 
 export const ASKED: Asked = { mode: 'write', first: '5', rows: '', where: '' };
@@ -68,6 +70,18 @@ export function AskedFields({ asked, set }: { asked: Asked; set: (asked: Asked) 
           />
         )}
       </fieldset>
+      <details className="mt-3">
+        <summary>A file from this machine</summary>
+        <Form.Group controlId="file" className="my-2">
+          <Form.Label>File in place of what the job reads</Form.Label>
+          <Form.Control
+            type="file"
+            size="sm"
+            onChange={(event) => set({ ...asked, file: (event.target as HTMLInputElement).files?.[0] })}
+          />
+        </Form.Group>
+        <p className="soft mb-0">It is read even if it was loaded before.</p>
+      </details>
       <details className="mt-3">
         <summary>Only some rows</summary>
         <Text

@@ -5,7 +5,7 @@ import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { Link, useNavigate, useParams } from 'react-router';
 import { api, Refused } from '../../api/client';
-import type { JobCheck, JobView, Page, ParameterView, ProblemView, RunLine, RunView } from '../../api/client';
+import type { JobCheck, JobView, Page, ParameterView, ProblemView, RunLine } from '../../api/client';
 import { keys } from '../../api/keys';
 import { outcomeParts } from '../../lib/balance';
 import { moment, number } from '../../lib/format';
@@ -15,8 +15,8 @@ import { Loaded } from '../../ui/Loaded';
 import { PageHead } from '../../ui/PageHead';
 import { Pill } from '../../ui/Pill';
 import { SplitBar } from '../../ui/SplitBar';
+import { start as startRun } from './start';
 import { StartDialog } from './StartDialog';
-import { request } from './Asked';
 import type { Asked } from './Asked';
 import { TextEditor } from './TextEditor';
 import { inFormula } from './trial';
@@ -48,7 +48,7 @@ function JobBody({ job }: { job: JobView }) {
   }
   const start = useMutation({
     mutationFn: (wanted: { parameters: Record<string, string>; asked: Asked }) =>
-      api.post<RunView>('/runs', { job: job.name, parameters: wanted.parameters, ...request(wanted.asked) }),
+      startRun(job.name, wanted.parameters, wanted.asked),
     onSuccess: (run) => void navigate(`/runs/${run.id}`),
   });
   const [asked, setAsked] = useState<ParameterView[]>();

@@ -14,6 +14,7 @@ import { Decisions } from './Decisions';
 import { GapTable } from './GapTable';
 import { LedgerTable } from './LedgerTable';
 import { RejectTable } from './RejectTable';
+import { RunLog } from './RunLog';
 import { StepCounts } from './StepCounts';
 import { useRejectGroups } from './useRejectGroups';
 import { useRun } from './useRun';
@@ -61,6 +62,7 @@ function RunBody({ run, part }: { run: RunView; part: string }) {
         <NavLink to={`/runs/${run.id}/skipped`}>Skipped {number(run.balance.skipped)}</NavLink>
         <NavLink to={`/runs/${run.id}/rows`}>All rows</NavLink>
         <GapTab run={run} />
+        <NavLink to={`/runs/${run.id}/log`}>Log</NavLink>
       </nav>
       <Part run={run} part={part} />
     </>
@@ -207,6 +209,8 @@ function Part({ run, part }: { run: RunView; part: string }) {
       return <LedgerTable run={run} outcomes={['skipped']} />;
     case 'gaps':
       return <GapTable run={run} />;
+    case 'log':
+      return <RunLog run={run} />;
     case 'rows':
       return <LedgerTable run={run} outcomes={['']} />;
     default:

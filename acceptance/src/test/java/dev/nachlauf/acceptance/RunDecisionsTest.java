@@ -80,6 +80,17 @@ class RunDecisionsTest {
         assertThat(NACHLAUF.count("SELECT count(*) FROM trail_mark WHERE mark_no LIKE 'L%'"))
                 .isEqualTo("10");
 
+        assertThat(NACHLAUF.client("--output", "json", "run", "log", id).lines())
+                .extracting(line -> line.get("text").asString().replaceAll("^Is held: .*", "Is held."))
+                .containsExactly(
+                        "local asks for it: version 1 of marks-limited.",
+                        "Is taken up by a service.",
+                        "Reads marks-limited.csv.",
+                        "Is held.",
+                        "local releases it, whatever limit it crosses.",
+                        "Is taken up by a service.",
+                        "Finished: 13 rows read.");
+
         String second =
                 start("marks-limited", marks("M", 10, 3)).json().get("id").asString();
         assertThat(NACHLAUF.client("--output", "json", "run", "discard", second)

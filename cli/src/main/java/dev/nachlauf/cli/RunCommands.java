@@ -4,10 +4,12 @@ import dev.nachlauf.api.FileView;
 import dev.nachlauf.api.LedgerRowView;
 import dev.nachlauf.api.LedgerRowView.FieldChange;
 import dev.nachlauf.api.RunLine;
+import dev.nachlauf.api.RunLogLine;
 import dev.nachlauf.api.RunView;
 import dev.nachlauf.api.StartRun;
 import dev.nachlauf.cli.Output.Column;
 import java.nio.file.Path;
+import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -30,6 +32,7 @@ import picocli.CommandLine.Parameters;
             RunCommands.All.class,
             RunCommands.Show.class,
             RunCommands.Follow.class,
+            RunCommands.Log.class,
             RunDecisions.Stop.class,
             RunDecisions.LeaveOut.class,
             RunDecisions.Release.class,
@@ -191,6 +194,24 @@ final class RunCommands extends Group {
         @Override
         public Integer call() {
             return follow(id());
+        }
+    }
+
+    @Command(name = "log", description = "What has happened to a run, and when.")
+    static final class Log extends OfRun {
+        @Override
+        public Integer call() {
+            output().list(
+                            service().list(path() + "/log", RunLogLine.class, Integer.MAX_VALUE),
+                            "Nothing is known of the run; it is older than its log.",
+                            List.of(
+                                    Column.text(
+                                            "when",
+                                            line -> line.at()
+                                                    .truncatedTo(ChronoUnit.SECONDS)
+                                                    .toString()),
+                                    Column.text("what", RunLogLine::text)));
+            return ExitStatus.WELL;
         }
     }
 

@@ -9,6 +9,7 @@ import dev.nachlauf.contract.mariadb.PrivateMariadb;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.query.RecordQuestion;
 import dev.nachlauf.core.record.Field;
 import dev.nachlauf.core.system.LooksUp;
 import dev.nachlauf.core.system.OpenSystem.Greeting;
@@ -25,8 +26,10 @@ import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -147,6 +150,41 @@ class RecordSourcesTest {
                         new Condition.AtLeast("opens", java.time.LocalDate.of(2026, 5, 1)),
                         new Condition.Among("id", List.of(1L, 2L))));
         assertThat(all(system.read(some))).containsExactly(List.of(1L));
+    }
+
+    /** What the database leaves out, no formula would have taken. */
+    @ParameterizedTest
+    @MethodSource("systems")
+    void findTheSameWhereTheDatabaseFiltersBeforehand(ReadsRecords system) {
+        RecordDescription hut = system.describe("hut").orElseThrow();
+        Map<String, Integer> recordsRead = new LinkedHashMap<>();
+        for (String where : List.of(
+                "id = 1",
+                "id in (1, 7)",
+                "name = 'Föhrenstein' and id < 5",
+                "price >= 24.5",
+                "price = 24.50",
+                "winter = true",
+                "opens between date '2026-05-01' and date '2026-05-31'",
+                "seen = timestamp '2026-05-01 13:30:00'",
+                "upper(name) = 'FÖHRENSTEIN'")) {
+            RecordQuestion question = RecordQuestion.of(hut, Optional.of(where), List.of("id"));
+            List<List<Object>> read = all(system.read(
+                    new RecordQuery.Records("hut", List.of("id"), question.conditions(system::canFilterBy))));
+            recordsRead.put(where, read.size());
+            RecordQuery filtered =
+                    new RecordQuery.Records("hut", question.read(), question.conditions(system::canFilterBy));
+            RecordQuery unfiltered = new RecordQuery.Records("hut", question.read());
+            try (RecordCursor some = system.read(filtered);
+                    RecordCursor every = system.read(unfiltered)) {
+                assertThat(question.count(some, List.of()).count())
+                        .as(where)
+                        .isEqualTo(1)
+                        .isEqualTo(question.count(every, List.of()).count());
+            }
+        }
+        boolean truths = system == postgresql;
+        assertThat(recordsRead.values()).containsExactly(1, 1, 1, 1, 1, truths ? 1 : 2, 1, 1, 2);
     }
 
     @ParameterizedTest

@@ -43,6 +43,10 @@ class ReviewTest {
                 "save",
                 NACHLAUF.write("markers-anew.yaml", anew + "limits: { deleted: 0 }\n")
                         .toString());
+        String given = job.replace("job: markers", "job: markers-given")
+                .replace("{ connection: wardens-inbox, file: markers.csv, take: always }", "{ upload: markers.csv }");
+        NACHLAUF.client(
+                "job", "save", NACHLAUF.write("markers-given.yaml", given).toString());
         NACHLAUF.write("inbox/markers.csv", "no;height\nM-1;10\nM-2;20\nM-3;30\nM-4;high\n");
         chromium = new ConsoleBrowser(NACHLAUF);
     }
@@ -98,6 +102,51 @@ class ReviewTest {
         assertThat(page.getByText("M-2", new Page.GetByTextOptions().setExact(true)))
                 .isVisible();
         assertThat(markers()).isEqualTo("M-1 9, M-3 3");
+    }
+
+    @Test
+    void aFileIsGivenToARunAndAskedForWhereTheJobNamesNone() {
+        choose("markers-given", "Read");
+        press("Start");
+        assertThat(page.getByText("is given to each run", new Page.GetByTextOptions().setExact(false))
+                        .first())
+                .isVisible();
+        choose("markers-given", "Read");
+        page.getByText("A file from this machine").click();
+        page.getByLabel("File in place of what the job reads")
+                .setInputFiles(NACHLAUF.write("given.csv", "no;height\nM-7;70\n"));
+        press("Start");
+        page.waitForURL(Pattern.compile("/runs/\\d+"));
+        assertThat(page.getByText("given.csv").first()).isVisible();
+        assertThat(page.getByText("1 taken = 1 inserted")).isVisible();
+        assertThat(markers()).isEqualTo("M-1 9, M-3 3, M-7 70");
+    }
+
+    @Test
+    void recordsAreFoundByAFormulaAndCorrectedOneByOne() {
+        page.navigate(NACHLAUF.address() + "/connections/register/marker");
+        page.getByText("Find records").click();
+        assertThat(page.getByText("2 records.")).isVisible();
+        page.getByLabel("Records for which this formula is true").fill("height > 5 and no < 'M-9'");
+        press("Find");
+        assertThat(page.getByText("1 record.")).isVisible();
+        press("Correct M-1");
+        page.getByLabel(Pattern.compile("^height")).fill("12");
+        press("Correct the record");
+        page.waitForURL(Pattern.compile("/runs/\\d+"));
+        assertThat(page.getByText("1 taken = 1 updated")).isVisible();
+        assertThat(markers()).isEqualTo("M-1 12, M-3 3");
+
+        page.navigate(NACHLAUF.address() + "/connections/register/marker/found?where=height+%3E+x");
+        assertThat(page.getByText("There is no field x", new Page.GetByTextOptions().setExact(false)))
+                .isVisible();
+        press("New record");
+        page.getByLabel(Pattern.compile("^no")).fill("M-8");
+        page.getByLabel(Pattern.compile("^height")).fill("8");
+        press("Make the record");
+        page.waitForURL(Pattern.compile("/runs/\\d+"));
+        assertThat(page.getByText("1 taken = 1 inserted")).isVisible();
+        assertThat(markers()).isEqualTo("M-1 12, M-3 3, M-8 8");
     }
 
     @Test

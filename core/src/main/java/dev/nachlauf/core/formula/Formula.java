@@ -15,8 +15,14 @@ import java.util.Optional;
  * @param kind the kind of its values; empty when it is always null
  * @param slots the slots it reads
  * @param evaluator what computes it
+ * @param requirements what has to be so of single slots where it is true
  */
-public record Formula(FormulaSource source, Optional<Kind> kind, List<Integer> slots, Evaluator evaluator) {
+public record Formula(
+        FormulaSource source,
+        Optional<Kind> kind,
+        List<Integer> slots,
+        Evaluator evaluator,
+        List<Requirement> requirements) {
     /** The longest text of a formula, in UTF-16 units. */
     public static final int LONGEST = 20_000;
 
@@ -44,8 +50,12 @@ public record Formula(FormulaSource source, Optional<Kind> kind, List<Integer> s
                 Expression tree = Parser.parse(Lexer.tokens(source.text(), findings), findings);
                 Checker.Result result = Checker.check(tree, scope, findings);
                 if (found.isEmpty()) {
-                    formula = Optional.of(
-                            new Formula(source, result.kind(), result.slots(), Compiler.compile(result.tree())));
+                    formula = Optional.of(new Formula(
+                            source,
+                            result.kind(),
+                            result.slots(),
+                            Compiler.compile(result.tree()),
+                            Requirement.of(result.tree())));
                 }
             } catch (Findings.Stop e) {
                 // said already

@@ -3,6 +3,7 @@ package dev.nachlauf.core.query;
 import dev.nachlauf.core.formula.Evaluator;
 import dev.nachlauf.core.formula.Formula;
 import dev.nachlauf.core.formula.FormulaSource;
+import dev.nachlauf.core.formula.Requirement;
 import dev.nachlauf.core.formula.Scope;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
@@ -10,6 +11,7 @@ import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.record.Field;
 import dev.nachlauf.core.record.Shape;
 import dev.nachlauf.core.system.FieldDescription;
+import dev.nachlauf.core.system.ReadsRecords.Condition;
 import dev.nachlauf.core.system.ReadsRecords.RecordCursor;
 import dev.nachlauf.core.system.RecordDescription;
 import dev.nachlauf.core.text.NearestNames;
@@ -25,6 +27,7 @@ import java.util.Optional;
 import java.util.PriorityQueue;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.function.Predicate;
 import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 
@@ -101,6 +104,23 @@ public final class RecordQuestion {
                 .toList();
         CannotGoOn.overErrorsAmong(problems);
         return this;
+    }
+
+    /** What only those records meet that the question is about, as far as a system can say so. */
+    public List<Condition> conditions(Predicate<FieldDescription> filterable) {
+        return where.stream()
+                .flatMap(formula -> formula.requirements().stream())
+                .filter(requirement -> filterable.test(records.fields().get(requirement.slot())))
+                .map(this::condition)
+                .toList();
+    }
+
+    private Condition condition(Requirement requirement) {
+        String field = records.fields().get(requirement.slot()).name();
+        return switch (requirement) {
+            case Requirement.Among among -> new Condition.Among(field, among.values());
+            case Requirement.AtLeast least -> new Condition.AtLeast(field, least.value());
+        };
     }
 
     /** The fields that a cursor has to give, in this order. */

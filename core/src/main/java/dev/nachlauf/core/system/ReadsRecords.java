@@ -14,6 +14,14 @@ public interface ReadsRecords extends HoldsRecords {
      */
     RecordCursor read(RecordQuery query);
 
+    /**
+     * Whether conditions on a field let through every record of which a formula's comparison would be true. What more they
+     * let through does no harm.
+     */
+    default boolean canFilterBy(FieldDescription field) {
+        return false;
+    }
+
     /** What to read. */
     sealed interface RecordQuery {
         /** Records of a type that meet all conditions; {@code fields} empty for all of its fields. */

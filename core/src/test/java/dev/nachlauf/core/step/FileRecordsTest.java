@@ -50,7 +50,7 @@ class FileRecordsTest {
         Placed<String> nowhere = new Placed<>("", Place.NOWHERE);
         Among file =
                 new Among.File(nowhere, nowhere, new Format(Optional.empty(), Map.of()), List.of(), List.of(), false);
-        Formula any = new Formula(FormulaSource.of("1"), Optional.of(Kind.INTEGER), List.of(), row -> 1L);
+        Formula any = new Formula(FormulaSource.of("1"), Optional.of(Kind.INTEGER), List.of(), row -> 1L, List.of());
         return new Finding(
                 file,
                 "articles.csv",

@@ -143,7 +143,8 @@ class RecordQuestions {
         }
 
         RecordCursor read(RecordQuestion question) {
-            return new WatchedCursor(reads.read(new RecordQuery.Records(description.name(), question.read())));
+            return new WatchedCursor(reads.read(new RecordQuery.Records(
+                    description.name(), question.read(), question.conditions(reads::canFilterBy))));
         }
 
         /** The values of a record as text; what is sensitive is masked. */

@@ -5,6 +5,7 @@ import dev.nachlauf.api.LeftOutView;
 import dev.nachlauf.api.Page;
 import dev.nachlauf.api.ReleaseRun;
 import dev.nachlauf.api.RunLine;
+import dev.nachlauf.api.RunLogLine;
 import dev.nachlauf.api.RunView;
 import dev.nachlauf.api.StartRun;
 import dev.nachlauf.api.UndoRun;
@@ -32,15 +33,17 @@ class RunController {
     private final Runs runs;
     private final RunViews views;
     private final RunEvents events;
+    private final RunLog log;
     private final LeftOut leftOut;
     private final RunUndoing undoing;
 
-    RunController(Runs runs, RunViews views, RunEvents events, LeftOut leftOut, RunUndoing undoing) {
+    RunController(Runs runs, RunViews views, RunEvents events, RunLog log, LeftOut leftOut, RunUndoing undoing) {
         this.leftOut = leftOut;
         this.undoing = undoing;
         this.runs = runs;
         this.views = views;
         this.events = events;
+        this.log = log;
     }
 
     /** Runs, newest first. */
@@ -68,6 +71,13 @@ class RunController {
         return views.show(id);
     }
 
+    /** What has happened to a run, in order. */
+    @GetMapping("/{id}/log")
+    Page<RunLogLine> log(@PathVariable long id) {
+        views.show(id);
+        return new Page<>(log.of(id), null);
+    }
+
     /** Server-Sent Events: {@code progress} with a run's view whenever it changes, {@code end} with the last one. */
     @GetMapping(path = "/{id}/events", produces = MediaType.TEXT_EVENT_STREAM_VALUE)
     SseEmitter events(@PathVariable long id) {
@@ -78,8 +88,8 @@ class RunController {
     /** Ends a run after the batch in hand; one that waits ends at once. */
     @PostMapping("/{id}/stop")
     @Needs(value = Role.RUN, deed = "stop run")
-    RunView stop(@PathVariable long id) {
-        return runs.stop(id);
+    RunView stop(@PathVariable long id, HttpServletRequest http) {
+        return runs.stop(id, Caller.of(http));
     }
 
     /** Lets a held run go on. */
@@ -117,7 +127,7 @@ class RunController {
     /** Ends a held run; what it has written stays. */
     @PostMapping("/{id}/discard")
     @Needs(value = Role.RUN, deed = "discard run")
-    RunView discard(@PathVariable long id) {
-        return runs.discard(id);
+    RunView discard(@PathVariable long id, HttpServletRequest http) {
+        return runs.discard(id, Caller.of(http));
     }
 }

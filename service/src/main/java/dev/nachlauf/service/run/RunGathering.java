@@ -29,6 +29,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
@@ -50,6 +51,7 @@ class RunGathering {
     private final RunInput input;
     private final RunFacts facts;
     private final RunFence fence;
+    private final RunLog log;
     private final ScratchSpace scratchSpace;
     private final TransactionTemplate transactions;
 
@@ -61,6 +63,7 @@ class RunGathering {
             RunInput input,
             RunFacts facts,
             RunFence fence,
+            RunLog log,
             ScratchSpace scratchSpace,
             TransactionTemplate transactions) {
         this.lastTimes = lastTimes;
@@ -70,6 +73,7 @@ class RunGathering {
         this.input = input;
         this.facts = facts;
         this.fence = fence;
+        this.log = log;
         this.scratchSpace = scratchSpace;
         this.transactions = transactions;
     }
@@ -122,6 +126,9 @@ class RunGathering {
             fence.hold(run.id, epoch);
             input.save(run.id, parts, lookups);
             facts.gathered(run);
+            log.add(
+                    run.id,
+                    "Reads " + parts.stream().map(part -> part.file().name()).collect(Collectors.joining(", ")) + ".");
         });
     }
 

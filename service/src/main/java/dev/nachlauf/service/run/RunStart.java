@@ -127,7 +127,12 @@ class RunStart {
                 // the repository tells which rule was broken in words that are understood below
                 runs.flush();
                 given.ifPresent(file -> input.saveGiven(run.id, file));
-                transitions.started(run.id);
+                transitions.started(
+                        run.id,
+                        run.startedBy + " asks for it: version " + run.jobVersion + " of " + run.jobName
+                                + (run.runMode() == RunMode.WRITE
+                                        ? "."
+                                        : ", " + run.runMode().word() + "."));
                 return run;
             }));
         } catch (DataIntegrityViolationException e) {

@@ -34,11 +34,13 @@ public class RunTransitions {
 
     private final EntityManager entities;
     private final RunQueue queue;
+    private final RunLog log;
     private final Clock clock;
 
-    RunTransitions(EntityManager entities, RunQueue queue, Clock clock) {
+    RunTransitions(EntityManager entities, RunQueue queue, RunLog log, Clock clock) {
         this.entities = entities;
         this.queue = queue;
+        this.log = log;
         this.clock = clock;
     }
 
@@ -57,9 +59,10 @@ public class RunTransitions {
                 .getSingleResult());
     }
 
-    /** Has a new run carried out. */
+    /** Has a new run carried out that somebody has asked for. */
     @Transactional
-    void started(long run) {
+    void started(long run, String asked) {
+        log.add(run, asked);
         queue.carryOut(run, 0, clock.instant());
     }
 
@@ -71,7 +74,7 @@ public class RunTransitions {
                 "epoch = epoch + 1, state = 'running', note = '', started_at = coalesce(started_at, :now)",
                 "state IN ('waiting', 'running')",
                 Map.of("now", clock.instant()));
-        return met.made() ? OptionalLong.of(met.epoch()) : OptionalLong.empty();
+        return log.takenUp(met, run).made() ? OptionalLong.of(met.epoch()) : OptionalLong.empty();
     }
 
     /**
@@ -92,7 +95,7 @@ public class RunTransitions {
         if (met.made()) {
             queue.carryOut(run, epoch, now.plus(AGAIN));
         }
-        return met;
+        return log.waits(met, run, note);
     }
 
     /** Counts a defect and tries again; the answer is how many there were, empty where the run is no longer ours. */
@@ -103,7 +106,7 @@ public class RunTransitions {
                 "defects = defects + 1, state = 'waiting'",
                 "state = 'running' AND epoch = :epoch",
                 Map.of("epoch", epoch));
-        if (!met.made()) {
+        if (!log.told(met, run, "Met a defect of Nachlauf, and is tried again.").made()) {
             return OptionalInt.empty();
         }
         queue.carryOut(run, epoch, clock.instant().plus(AGAIN));
@@ -144,7 +147,7 @@ public class RunTransitions {
                 queue.settleLater(run);
             }
         }
-        return met;
+        return log.ended(met, run, result);
     }
 
     private static List<ProblemView> warnings(List<ProblemView> before, RunResult result) {
@@ -156,16 +159,17 @@ public class RunTransitions {
     /** Ends a run that has found nothing to read; that is no failure. */
     @Transactional
     Met nothingToRead(long run, long epoch, String note) {
-        return change(
+        Met met = change(
                 run,
                 "state = 'finished', note = :note, source_name = :source, balanced = true, ended_at = :now",
                 "state = 'running' AND epoch = :epoch",
                 Map.of("epoch", epoch, "note", note, "source", RunGathering.NOTHING_NEW, "now", clock.instant()));
+        return log.told(met, run, "Finished: " + note);
     }
 
     /** Ends a run that waits at once, and one that runs after the batch in hand. */
     @Transactional
-    Met stop(long run) {
+    Met stop(long run, String by) {
         // one update for both: between two of them a run could go from the one state to the other
         Met met = change(
                 run,
@@ -178,7 +182,7 @@ public class RunTransitions {
         if (met.made() && met.state().isFinal() && isInDoubt(run)) {
             queue.settleLater(run);
         }
-        return met;
+        return log.told(met, run, by + " stops it.");
     }
 
     /**
@@ -188,17 +192,18 @@ public class RunTransitions {
      */
     @Transactional
     Met release(long run, boolean beyondLimit, String by) {
-        return goOn(
+        Met met = goOn(
                 run,
                 "beyond_limit = beyond_limit OR :beyond, reasons = '[]', held_until = NULL, released_by = :by",
                 "state = 'held'",
                 Map.of("beyond", beyondLimit, "by", by));
+        return log.told(met, run, by + " releases it" + (beyondLimit ? ", whatever limit it crosses." : "."));
     }
 
     /** Lets a run write what it has planned, for no limit was crossed. */
     @Transactional
     Met planned(long run, long epoch, RunResult plan, List<ProblemView> warningsBefore) {
-        return goOn(
+        Met met = goOn(
                 run,
                 "warnings = :warnings, rows_read = :rows",
                 "state = 'running' AND epoch = :epoch",
@@ -206,6 +211,7 @@ public class RunTransitions {
                         "epoch", epoch,
                         "warnings", Json.writeProblems(warnings(warningsBefore, plan)),
                         "rows", plan.balance().read()));
+        return log.told(met, run, "Is planned whole; no limit is crossed, so it is written.");
     }
 
     private Met goOn(long run, String sets, String where, Map<String, Object> parameters) {
@@ -243,12 +249,13 @@ public class RunTransitions {
 
     /** Ends a held run. */
     @Transactional
-    Met discard(long run) {
-        return change(
+    Met discard(long run, String by) {
+        Met met = change(
                 run,
                 "state = 'discarded', ended_at = :now, held_until = NULL",
                 "state = 'held'",
                 Map.of("now", clock.instant()));
+        return log.told(met, run, by + " discards it.");
     }
 
     /** Takes over a run that has ended, to ask about rows in doubt; empty where there are none. */

@@ -95,7 +95,7 @@ class RunUndoing {
                 entities.persist(run);
                 // the repository tells which rule was broken in words that are understood below
                 runs.flush();
-                transitions.started(run.id);
+                transitions.started(run.id, by + " asks for it: take run " + other.id + " back.");
             });
             return views.of(run);
         } catch (DataIntegrityViolationException e) {

@@ -9,24 +9,31 @@ import org.springframework.transaction.annotation.Transactional;
 /** Looks after runs that nobody carries on. */
 @Component
 class RunUpkeep {
+    private static final String EXPIRED = "It was held until nobody could be expected to release it any more.";
+
     private final EntityManager entities;
     private final RunQueue queue;
+    private final RunLog log;
     private final Clock clock;
 
-    RunUpkeep(EntityManager entities, RunQueue queue, Clock clock) {
+    RunUpkeep(EntityManager entities, RunQueue queue, RunLog log, Clock clock) {
         this.entities = entities;
         this.queue = queue;
+        this.log = log;
         this.clock = clock;
     }
 
     /** Ends runs that were held for too long; the answer is how many. */
     @Transactional
     int expire() {
-        return entities.createNativeQuery("UPDATE run SET state = 'discarded', ended_at = :now, held_until = NULL,"
-                        + " note = 'It was held until nobody could be expected to release it any more.'"
-                        + " WHERE state = 'held' AND held_until < :now")
+        List<?> expired = entities.createNativeQuery(
+                        "UPDATE run SET state = 'discarded', ended_at = :now, held_until = NULL, note = :why"
+                                + " WHERE state = 'held' AND held_until < :now RETURNING id")
                 .setParameter("now", clock.instant())
-                .executeUpdate();
+                .setParameter("why", EXPIRED)
+                .getResultList();
+        expired.forEach(run -> log.add(number(run), "Is discarded. " + EXPIRED));
+        return expired.size();
     }
 
     /** Schedules whatever lies idle: runs that nobody carries out, and ended ones with rows in doubt. */

@@ -80,9 +80,9 @@ public class Runs {
     }
 
     /** Ends a run after the batch in hand; one that waits ends at once. */
-    public RunView stop(long id) {
+    public RunView stop(long id, String by) {
         RunEntity run = views.entity(id);
-        require(run, transitions.stop(id), "stopped");
+        require(run, transitions.stop(id, by), "stopped");
         return settled(id);
     }
 
@@ -107,9 +107,9 @@ public class Runs {
     }
 
     /** Ends a held run; what it has written stays. */
-    public RunView discard(long id) {
+    public RunView discard(long id, String by) {
         RunEntity run = views.entity(id);
-        require(run, transitions.discard(id), "discarded");
+        require(run, transitions.discard(id, by), "discarded");
         return settled(id);
     }
 

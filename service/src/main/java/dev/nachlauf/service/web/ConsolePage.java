@@ -41,7 +41,7 @@ class ConsolePage {
         "/{place:enter|sources|jobs|runs|rejects|crosswalks|connections|kept}",
         "/{place:sources|jobs|runs|rejects|crosswalks|connections|kept}/{name}",
         "/{place:sources|jobs|runs|rejects|crosswalks|connections|kept}/{name}/{part}",
-        "/connections/{name}/{records}/history"
+        "/connections/{name}/{records}/{part:history|found}"
     })
     ResponseEntity<String> show() {
         byte[] bytes = new byte[NONCE_BYTES];

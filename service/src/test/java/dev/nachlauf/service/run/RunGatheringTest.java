@@ -88,7 +88,7 @@ class RunGatheringTest {
         RunView fetching = await(id, run -> run.surveyed() > 0);
         assertThat(fetching.phase()).isEqualTo("fetching");
         assertThat(fetching.source()).isEqualTo("register slow_offer");
-        service.bean(Runs.class).stop(id);
+        service.bean(Runs.class).stop(id, "test");
         RunView stopped = await(id, RunView::ended);
         assertThat(stopped.state()).isEqualTo("stopped");
         assertThat(stopped.balance().read()).isZero();
@@ -162,7 +162,7 @@ class RunGatheringTest {
         assertThat(service.query("SELECT gathered FROM run WHERE id = " + id)).isEqualTo("f");
         assertThat(service.query("SELECT count(*) FROM run_source WHERE run_id = " + id))
                 .isEqualTo("0");
-        transitions.stop(id);
+        transitions.stop(id, "test");
         service.releaseTasks();
     }
 }

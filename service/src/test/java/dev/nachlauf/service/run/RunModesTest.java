@@ -168,7 +168,7 @@ class RunModesTest {
     @Test
     void afterTheFirstRowsARunCanEnd() {
         RunView run = start(null, null, 1L);
-        service.bean(Runs.class).discard(run.id());
+        service.bean(Runs.class).discard(run.id(), "test");
         assertThat(service.bean(RunViews.class).show(run.id()).state()).isEqualTo("discarded");
         assertThat(huts()).isEqualTo("2 H-1 Larch 8, 1 H-2 Old fern 4 kept");
         assertThat(start(null, null, null).balance().read())

@@ -76,9 +76,9 @@ class RunTransitionsTest {
                 () -> transitions
                         .planned(1, EPOCH, result(RunState.FINISHED), List.of())
                         .made());
-        all.put("stop", () -> transitions.stop(1).made());
+        all.put("stop", () -> transitions.stop(1, "test").made());
         all.put("release", () -> transitions.release(1, true, "test").made());
-        all.put("discard", () -> transitions.discard(1).made());
+        all.put("discard", () -> transitions.discard(1, "test").made());
         return all;
     }
 
@@ -97,6 +97,23 @@ class RunTransitionsTest {
         service.execute("DELETE FROM scheduled_tasks WHERE task_name = 'run'; UPDATE run SET state = '" + state
                 + "', epoch = " + EPOCH + ", stop_requested = false, defects = 0, unreachable_since = NULL,"
                 + " beyond_limit = false WHERE id = 1");
+    }
+
+    @Test
+    void aRunThatWaitsAndTriesAgainSaysOnceWhatItWaitsFor() {
+        set("running");
+        service.execute("DELETE FROM run_log");
+        for (long epoch = EPOCH; epoch < EPOCH + 3; epoch++) {
+            assertThat(transitions
+                            .waitForTarget(1, epoch, "The register is away.", Duration.ofHours(1))
+                            .made())
+                    .isTrue();
+            assertThat(transitions.claim(1)).hasValue(epoch + 1);
+        }
+        transitions.end(1, EPOCH + 3, result(RunState.FINISHED), List.of(), Duration.ofDays(7));
+        assertThat(transitions.stop(1, "Ada").made()).isFalse();
+        assertThat(service.query("SELECT string_agg(text, ' | ' ORDER BY id) FROM run_log"))
+                .isEqualTo("Waits: The register is away. | Finished: 0 rows read.");
     }
 
     /** What the two do, one after the other: the state behind them, and whether each was made. */

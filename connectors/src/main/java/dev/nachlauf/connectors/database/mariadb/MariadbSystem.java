@@ -7,6 +7,7 @@ import dev.nachlauf.connectors.database.RowCursor;
 import dev.nachlauf.connectors.database.Tls;
 import dev.nachlauf.connectors.database.staged.StagedTarget;
 import dev.nachlauf.core.system.EndsSessions;
+import dev.nachlauf.core.system.FieldDescription;
 import dev.nachlauf.core.system.LooksUp;
 import dev.nachlauf.core.system.ReadsRecords;
 import dev.nachlauf.core.system.RecordDescription;
@@ -169,6 +170,19 @@ final class MariadbSystem implements Writes, ReadsRecords, LooksUp, EndsSessions
         } catch (SQLException e) {
             throw errors.writing(e);
         }
+    }
+
+    /** Not by what is read in another spelling than it is compared in: truths, fractions, bytes, moments of a time zone. */
+    @Override
+    public boolean canFilterBy(FieldDescription field) {
+        String type = field.typeName();
+        return switch (field.kind()) {
+            case TEXT -> type.contains("char") || type.contains("text") || type.startsWith("enum");
+            case DECIMAL -> type.startsWith("decimal");
+            case TIMESTAMP -> type.startsWith("datetime");
+            case INTEGER, DATE, TIME -> true;
+            case BOOLEAN -> false;
+        };
     }
 
     @Override

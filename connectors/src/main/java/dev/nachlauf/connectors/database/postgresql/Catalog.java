@@ -21,24 +21,31 @@ import java.util.Set;
 
 /** Looks at a schema: reads the catalogue, never a record. */
 final class Catalog {
+    /** Rows can be added and changed, here (8 and 4 of what PostgreSQL says) and by this account. */
+    private static final String WRITABLE = """
+            c.relkind <> 'f' AND pg_relation_is_updatable(c.oid, true) & 12 = 12
+            AND has_table_privilege(c.oid, 'INSERT') AND has_table_privilege(c.oid, 'UPDATE')""";
+
     private static final String TABLES = """
             SELECT c.relname, coalesce(obj_description(c.oid, 'pg_class'), ''),
                    CASE WHEN c.reltuples < 0 AND c.relkind = 'r' THEN pg_relation_size(c.oid) / 64 ELSE c.reltuples::bigint END,
-                   has_table_privilege(c.oid, 'INSERT') AND has_table_privilege(c.oid, 'UPDATE')
+                   """ + WRITABLE + """
+
             FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace
-            WHERE n.nspname = ? AND c.relkind IN ('r', 'p') AND has_table_privilege(c.oid, 'SELECT')
+            WHERE n.nspname = ? AND c.relkind IN ('r', 'p', 'v', 'm', 'f') AND has_table_privilege(c.oid, 'SELECT')
             ORDER BY c.relname""";
 
     private static final String TABLE = """
             SELECT c.oid, c.relrowsecurity,
                    EXISTS (SELECT FROM pg_rewrite r WHERE r.ev_class = c.oid),
                    EXISTS (SELECT FROM pg_trigger t WHERE t.tgrelid = c.oid AND NOT t.tgisinternal
-                           AND t.tgenabled IN ('O', 'A') AND t.tgtype & 2 = 2),
+                           AND t.tgenabled IN ('O', 'A') AND t.tgtype & 66 <> 0),
                    EXISTS (SELECT FROM pg_trigger t WHERE t.tgrelid = c.oid AND NOT t.tgisinternal
-                           AND t.tgenabled IN ('O', 'A') AND t.tgtype & 2 = 0),
-                   has_table_privilege(c.oid, 'INSERT') AND has_table_privilege(c.oid, 'UPDATE')
+                           AND t.tgenabled IN ('O', 'A') AND t.tgtype & 66 = 0),
+                   """ + WRITABLE + """
+                   , c.relkind IN ('v', 'f')
             FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace
-            WHERE n.nspname = ? AND c.relname = ? AND c.relkind IN ('r', 'p') AND has_table_privilege(c.oid, 'SELECT')""";
+            WHERE n.nspname = ? AND c.relname = ? AND c.relkind IN ('r', 'p', 'v', 'm', 'f') AND has_table_privilege(c.oid, 'SELECT')""";
 
     private static final String COLUMNS = """
             SELECT a.attname, format_type(a.atttypid, a.atttypmod), b.typname, a.atttypmod, a.attnotnull,
@@ -46,7 +53,8 @@ final class Catalog {
                    has_column_privilege(a.attrelid, a.attnum, 'INSERT') AND has_column_privilege(a.attrelid, a.attnum, 'UPDATE'),
                    (SELECT array_agg(e.enumlabel ORDER BY e.enumsortorder) FROM pg_enum e WHERE e.enumtypid = b.oid),
                    t.typtype = 'd', quote_ident(bn.nspname) || '.' || quote_ident(b.typname),
-                   coalesce(co.collisdeterministic, true)
+                   coalesce(co.collisdeterministic, true),
+                   pg_column_is_updatable(a.attrelid, a.attnum, true)
             FROM pg_attribute a
             JOIN pg_type t ON t.oid = a.atttypid
             JOIN pg_type b ON b.oid = CASE WHEN t.typtype = 'd' THEN t.typbasetype ELSE t.oid END
@@ -135,6 +143,7 @@ final class Catalog {
                 note(cautions, Caution.BEFORE_TRIGGERS, row.getBoolean(4));
                 note(cautions, Caution.AFTER_TRIGGERS, row.getBoolean(5));
                 writable = row.getBoolean(6);
+                note(cautions, Caution.NO_VERSIONS, row.getBoolean(7));
             }
         }
         List<Column> columns = columns(connection, oid);

@@ -9,5 +9,7 @@ enum Caution {
     REWRITE_RULES,
     ROW_SECURITY,
     /** Records of the table refer to others of it. */
-    SELF_REFERENCE
+    SELF_REFERENCE,
+    /** Records show no version: those of a view, or of another server. */
+    NO_VERSIONS
 }

@@ -51,6 +51,7 @@ final class ChangeStatements {
         this.triggers = cautions.contains(Caution.BEFORE_TRIGGERS) || cautions.contains(Caution.REWRITE_RULES);
         List<String> key = staging.keys().stream().map(Column::name).toList();
         this.straightCopy = !triggers
+                && !cautions.contains(Caution.NO_VERSIONS)
                 && !cautions.contains(Caution.ROW_SECURITY)
                 && table.description().isUnique(key)
                 && staging.fields().stream().noneMatch(column -> column.wire().needsCast());
@@ -263,7 +264,7 @@ final class ChangeStatements {
     private void updated(String assignments, int write, Answers answers) throws SQLException {
         String sql = "UPDATE " + table.sqlName() + " t SET " + assignments + " FROM " + staging.changesTable()
                 + " s WHERE s.w = ? AND s.kind = " + StagedTable.UPDATE + " AND " + staging.sameRecord()
-                + " AND t.xmin = s.mark RETURNING s.n" + (triggers ? ", " + returning("t.") : "");
+                + " AND " + table.mark() + " = s.mark RETURNING s.n" + (triggers ? ", " + returning("t.") : "");
         try (PreparedStatement statement = connection.prepareStatement(sql)) {
             statement.setInt(1, write);
             try (ResultSet row = statement.executeQuery()) {
@@ -281,7 +282,7 @@ final class ChangeStatements {
     private void delete(int[] deletes, int write, Answers answers) throws SQLException {
         String sql = "DELETE FROM " + table.sqlName() + " t USING " + staging.changesTable()
                 + " s WHERE s.w = ? AND s.kind = " + StagedTable.DELETE + " AND " + staging.sameRecord()
-                + " AND t.xmin = s.mark RETURNING s.n";
+                + " AND " + table.mark() + " = s.mark RETURNING s.n";
         try (PreparedStatement statement = connection.prepareStatement(sql)) {
             statement.setInt(1, write);
             try (ResultSet row = statement.executeQuery()) {
@@ -304,7 +305,7 @@ final class ChangeStatements {
         IntStream.of(open).forEach(answers::moved);
         if (triggers) {
             String sql = "SELECT s.n FROM " + staging.changesTable() + " s JOIN " + table.sqlName() + " t ON "
-                    + staging.sameRecord() + " WHERE s.w = ? AND t.xmin = s.mark";
+                    + staging.sameRecord() + " WHERE s.w = ? AND " + table.mark() + " = s.mark";
             try (PreparedStatement statement = connection.prepareStatement(sql)) {
                 statement.setInt(1, write);
                 try (ResultSet row = statement.executeQuery()) {

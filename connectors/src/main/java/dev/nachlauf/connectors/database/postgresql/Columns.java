@@ -27,7 +27,7 @@ final class Columns {
         boolean notNull = row.getBoolean(5);
         String defaultSql = row.getString(6);
         String identity = row.getString(7);
-        boolean computed = !row.getString(8).isEmpty();
+        boolean computed = !row.getString(8).isEmpty() || !row.getBoolean(14);
         boolean permitted = row.getBoolean(9);
         boolean sized = modifier >= MODIFIER_OFFSET && !row.getBoolean(11);
         boolean text = typeName.equals("varchar") || typeName.equals("bpchar");

@@ -22,6 +22,8 @@ final class KeySearch {
     static final String BY_TABLE =
             "enable_seqscan = on; enable_hashjoin = on; enable_mergejoin = off; enable_nestloop = off";
 
+    private static final String VERSION = "t.xmin";
+
     private final Table table;
     private final List<Column> keys;
     private final boolean indexed;
@@ -49,9 +51,10 @@ final class KeySearch {
                 IntStream.range(0, wanted.size()).mapToObj(i -> "x.v" + i).collect(Collectors.joining(", "));
         String sorted = order.isEmpty() ? "" : " ORDER BY " + Sql.names("t.", order);
         if (indexed) {
+            String version = table.mark().equals(VERSION) ? ", " + VERSION : "";
             // the inner question is planned by itself, so the order can't make it walk along another index
             return "SELECT k.n, x.* FROM " + from + " k CROSS JOIN LATERAL (SELECT " + columns
-                    + " FROM (SELECT t.*, t.xmin FROM "
+                    + " FROM (SELECT t.*" + version + " FROM "
                     + table.sqlName() + " t WHERE " + match + " OFFSET 0) t" + sorted + " LIMIT 2) x"
                     + (where.isEmpty() ? "" : " WHERE " + where);
         }

@@ -10,6 +10,7 @@ import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.system.EndsSessions;
+import dev.nachlauf.core.system.FieldDescription;
 import dev.nachlauf.core.system.LooksUp;
 import dev.nachlauf.core.system.ReadsRecords;
 import dev.nachlauf.core.system.RecordDescription;
@@ -154,6 +155,17 @@ final class PostgresqlSystem implements Writes, ReadsRecords, LooksUp, EndsSessi
     @Override
     public Optional<RecordDescription> describe(String records) {
         return look(connection -> Catalog.table(connection, schema, records).map(Table::description));
+    }
+
+    /** Not by what is read in another spelling than it is compared in: padded texts, fractions, types of PostgreSQL's own. */
+    @Override
+    public boolean canFilterBy(FieldDescription field) {
+        String type = field.typeName();
+        return switch (field.kind()) {
+            case TEXT -> type.equals("text") || type.startsWith("character varying");
+            case DECIMAL -> type.startsWith("numeric");
+            case INTEGER, BOOLEAN, DATE, TIME, TIMESTAMP -> true;
+        };
     }
 
     @Override

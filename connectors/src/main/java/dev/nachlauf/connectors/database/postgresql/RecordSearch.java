@@ -62,7 +62,7 @@ final class RecordSearch {
 
     /** What has to be asked of a record {@code t}. */
     List<String> wanted() {
-        List<String> columns = new ArrayList<>(List.of("t.xmin"));
+        List<String> columns = new ArrayList<>(List.of(table.mark()));
         staging.ids().forEach(id -> columns.add(Staging.read("t." + Sql.name(id.name()), id)));
         staging.fields().forEach(field -> columns.add(Staging.read("t." + Sql.name(field.name()), field)));
         return columns;

@@ -68,16 +68,7 @@ final class Sql {
                         "The server has no such database" + code + ".",
                         "Check database in the connection.",
                         e);
-            case "42" -> {
-                boolean permitted = !state.equals("42501");
-                yield problem(
-                        permitted ? ProblemCode.TARGET_CHANGED : ProblemCode.NOT_PERMITTED,
-                        permitted
-                                ? "What the job needs of " + system + " is no longer as it was looked at" + code + "."
-                                : "The account may not do this in " + system + code + ".",
-                        permitted ? "Check the job and start it again." : "Ask for the rights, or use another account.",
-                        e);
-            }
+            case "42" -> forbiddenOrChanged(system, code, state.equals("42501"), e);
             case "08", "53", "55", "57", "58", "40", "25", "" ->
                 problem(
                         ProblemCode.UNREACHABLE,
@@ -91,6 +82,20 @@ final class Sql {
                         "Please report this code.",
                         e);
         };
+    }
+
+    private static CannotGoOn forbiddenOrChanged(String system, String code, boolean forbidden, SQLException e) {
+        return forbidden
+                ? problem(
+                        ProblemCode.NOT_PERMITTED,
+                        "The account may not do this in " + system + code + ".",
+                        "Ask for the rights, also to create temporary tables, or use another account.",
+                        e)
+                : problem(
+                        ProblemCode.TARGET_CHANGED,
+                        "What the job needs of " + system + " is no longer as it was looked at" + code + ".",
+                        "Check the job and start it again.",
+                        e);
     }
 
     private static CannotGoOn problem(ProblemCode code, String sentence, String remedy, SQLException e) {

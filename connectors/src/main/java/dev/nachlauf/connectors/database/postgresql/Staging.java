@@ -44,14 +44,18 @@ final class Staging {
         keys = use.key().stream().map(table::column).toList();
         ids = table.idColumns(use.identity()).stream().map(table::column).toList();
         fields = use.fields().stream().map(table::column).toList();
+        boolean versions = !table.cautions().contains(Caution.NO_VERSIONS);
         cells = new Cells(
-                codecs(fields), use.key().stream().map(use.fields()::indexOf).toList(), codecs(ids), CellCodec.INT4);
+                codecs(fields),
+                use.key().stream().map(use.fields()::indexOf).toList(),
+                codecs(ids),
+                versions ? CellCodec.INT4 : CellCodec.TEXT);
         try (Statement statement = connection.createStatement()) {
             statement.execute("CREATE TEMP TABLE " + keysTable + " (w integer, n integer" + columns("k", keys)
                     + ") ON COMMIT DELETE ROWS");
             // mask: a character for each field, 1 where an update changes it
             statement.execute("CREATE TEMP TABLE " + changesTable
-                    + " (w integer, n integer, kind smallint, mark xid, mask text"
+                    + " (w integer, n integer, kind smallint, mark " + (versions ? "xid" : "text") + ", mask text"
                     + columns("i", ids) + columns("f", fields) + ") ON COMMIT DELETE ROWS");
         }
     }

@@ -52,6 +52,11 @@ record Table(
         return Sql.name(schema) + "." + Sql.name(description.name());
     }
 
+    /** What changes whenever a record {@code t} does: its version, else a digest of all that it holds. */
+    String mark() {
+        return cautions.contains(Caution.NO_VERSIONS) ? "md5(t::text)" : "t.xmin";
+    }
+
     Column column(String name) {
         return columns.stream()
                 .filter(column -> column.name().equals(name))
