@@ -202,7 +202,7 @@ function Found({ connection, type, found, correct }: FoundProps) {
                       <Button
                         variant="link"
                         size="sm"
-                        className="p-0 ms-2"
+                        className="p-0 ms-2 align-baseline text-decoration-none"
                         aria-label={`Correct ${key.map((field) => values[field]).join(' · ')}`}
                         onClick={() => correct(open(values, sensitive))}
                       >
