@@ -202,6 +202,15 @@ final class Staging {
                 .collect(Collectors.joining(" AND "));
     }
 
+    /** What a run does with the table. */
+    StagedTable.Use use() {
+        return new StagedTable.Use(names(keys), names(fields), cells);
+    }
+
+    private static List<String> names(List<Column> columns) {
+        return columns.stream().map(Column::name).toList();
+    }
+
     /** How the database spells the records. */
     Cells cells() {
         return cells;

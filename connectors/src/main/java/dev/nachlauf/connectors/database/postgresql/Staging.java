@@ -1,6 +1,7 @@
 package dev.nachlauf.connectors.database.postgresql;
 
 import dev.nachlauf.connectors.database.postgresql.Table.Column;
+import dev.nachlauf.connectors.database.staged.StagedTable;
 import dev.nachlauf.core.record.CellCodec;
 import dev.nachlauf.core.record.RowBlock;
 import dev.nachlauf.core.system.Cells;
@@ -62,6 +63,15 @@ final class Staging {
 
     private static List<CellCodec> codecs(List<Column> columns) {
         return columns.stream().map(column -> column.wire().codec()).toList();
+    }
+
+    /** What a run does with the table. */
+    StagedTable.Use use() {
+        return new StagedTable.Use(names(keys), names(fields), cells);
+    }
+
+    private static List<String> names(List<Column> columns) {
+        return columns.stream().map(Column::name).toList();
     }
 
     /** How the database spells the records. */

@@ -15,15 +15,35 @@ import java.util.Set;
  * {@code s} a staged change, with the number of its write {@code s.w}, its row {@code s.n}, its kind {@code s.kind}, and
  * the values of the written fields {@code s.f0}, {@code s.f1} …
  */
-public interface StagedTable {
+public abstract class StagedTable {
     /** How a new record is staged; of updates and removals, see {@link #number}. */
-    int INSERT = 0;
+    public static final int INSERT = 0;
 
-    int UPDATE = 1;
-    int DELETE = 2;
+    public static final int UPDATE = 1;
+    public static final int DELETE = 2;
+
+    private final Connection connection;
+    private final RecordDescription description;
+    private final List<Check> checks;
+    private final String home;
+    private final Use use;
+
+    /**
+     * A table.
+     *
+     * @param home the schema or database in which it lies, and parents that are named without one
+     */
+    protected StagedTable(
+            Connection connection, RecordDescription description, List<Check> checks, String home, Use use) {
+        this.connection = connection;
+        this.description = description;
+        this.checks = checks;
+        this.home = home;
+        this.use = use;
+    }
 
     /** How a kind of change is staged. */
-    static int number(Kind kind) {
+    public static int number(Kind kind) {
         return switch (kind) {
             case INSERT -> INSERT;
             case UPDATE -> UPDATE;
@@ -32,61 +52,95 @@ public interface StagedTable {
         };
     }
 
-    Connection connection();
+    public Connection connection() {
+        return connection;
+    }
 
     /** What the table demands. */
-    RecordDescription description();
+    public RecordDescription description() {
+        return description;
+    }
 
     /** The check constraints of the table. */
-    List<Check> checks();
+    List<Check> checks() {
+        return checks;
+    }
 
     /** Tables that refer to this one and forbid that a record goes that they refer to. */
-    List<Referring> referring() throws SQLException;
+    protected abstract List<Referring> referring() throws SQLException;
 
     /** The columns of the key by which records are found. */
-    List<String> key();
+    List<String> key() {
+        return use.key();
+    }
 
     /** The columns that are written. */
-    List<String> fields();
+    List<String> fields() {
+        return use.fields();
+    }
 
     /** How the written fields are spelled. */
-    Cells cells();
+    Cells cells() {
+        return use.cells();
+    }
 
     /** Quotes an identifier. */
-    String name(String identifier);
+    protected abstract String name(String identifier);
 
     /** The quoted name of the table. */
-    String sqlName();
+    public String sqlName() {
+        return name(home) + "." + name(description.name());
+    }
 
-    /** The quoted name of the table that a reference leads to. */
-    String parentName(Reference reference);
+    /** The quoted name of the table that a reference leads to; it may lie elsewhere. */
+    protected String parentName(Reference reference) {
+        String parent = reference.parent();
+        int dot = parent.indexOf('.');
+        return dot < 0
+                ? name(home) + "." + name(parent)
+                : name(parent.substring(0, dot)) + "." + name(parent.substring(dot + 1));
+    }
 
     /** The name of the table in which changes are staged. */
-    String changesTable();
+    protected abstract String changesTable();
 
     /** Stages the changes of some rows, each with its number; the result is the number of the write. */
-    int stage(ChangeSet changes, int[] which) throws SQLException;
+    protected abstract int stage(ChangeSet changes, int[] which) throws SQLException;
 
     /** The condition that a staged change and a record are the same record, whatever they are called in the question. */
-    String sameRecord(String staged, String record);
+    protected abstract String sameRecord(String staged, String record);
 
     /** A staged value of {@code s}, of the type of its column. */
-    String value(int field);
+    protected abstract String value(int field);
 
     /** The condition that {@code t} holds a staged value of {@code s} exactly as the database would store it. */
-    String agrees(int field);
+    protected abstract String agrees(int field);
 
     /** An expression as the column would hold it, with its length and precision. */
-    String asColumn(String column, String expression);
+    protected abstract String asColumn(String column, String expression);
 
     /** What the database puts into a column that is not written. */
-    String otherwise(String column);
+    protected abstract String otherwise(String column);
 
     /** The places of the values that no parent has; the reference has one field. */
-    Set<Integer> absent(Reference reference, int field, List<String> values) throws SQLException;
+    protected abstract Set<Integer> absent(Reference reference, int field, List<String> values) throws SQLException;
 
     /** Whether the id of a new record, though it was reserved, may have been taken by somebody else since. */
-    boolean reservedIdsMayBeTaken();
+    protected abstract boolean reservedIdsMayBeTaken();
+
+    /**
+     * What a run does with the table.
+     *
+     * @param key the columns of the key by which records are found
+     * @param fields the columns that are written
+     * @param cells how they are spelled
+     */
+    public record Use(List<String> key, List<String> fields, Cells cells) {
+        public Use {
+            key = List.copyOf(key);
+            fields = List.copyOf(fields);
+        }
+    }
 
     /**
      * A check constraint.
@@ -94,7 +148,7 @@ public interface StagedTable {
      * @param sql its expression
      * @param columns the columns it speaks of
      */
-    record Check(String name, String sql, List<String> columns) {}
+    public record Check(String name, String sql, List<String> columns) {}
 
     /**
      * A table that refers to this one.
@@ -104,7 +158,7 @@ public interface StagedTable {
      * @param itself whether it is this very table
      * @param columns what refers to {@code parents} of this table
      */
-    record Referring(
+    public record Referring(
             String constraint,
             String sqlName,
             String name,
