@@ -361,6 +361,39 @@ class MariadbTargetTest extends AtomicTargetContract {
         assertThat(count()).isEqualTo(1);
     }
 
+    /** InnoDB checks a reference when the row is written, not when the statement is over. */
+    @Test
+    void inATableThatRefersToItselfParentsAreWrittenFirstAndRemovedLast() {
+        run(
+                "CREATE TABLE valley (code varchar(8) PRIMARY KEY, parent varchar(8), FOREIGN KEY (parent) REFERENCES valley (code))");
+        try (Target valleys = target("valley", List.of("code"), List.of("code", "parent"))) {
+            try (Unit unit = valleys.begin(UNIT)) {
+                List<Answer> answers = Applied.with(
+                        valleys,
+                        unit,
+                        List.of(
+                                insert(new Object[] {"LATE", "NONE"}),
+                                insert(new Object[] {"TOP", null}),
+                                insert(new Object[] {"SIDE", "TOP"}),
+                                insert(new Object[] {"END", "SIDE"})));
+                assertThat(code(answers.getFirst())).isEqualTo(ProblemCode.REFERENCE_MISSING);
+                assertThat(answers.subList(1, 4)).allMatch(Answer.Done.class::isInstance);
+                unit.commit();
+            }
+            Matches stored = Matches.find(valleys, List.of("TOP", "SIDE", "END"), 2);
+            List<Change.Delete> deletes = java.util.stream.IntStream.range(0, 3)
+                    .mapToObj(i -> stored.record(i))
+                    .map(record -> new Change.Delete(
+                            record.id(), record.mark(), new Object[] {record.value(0), record.value(1)}))
+                    .toList();
+            try (Unit unit = valleys.begin(UNIT)) {
+                assertThat(Applied.with(valleys, unit, deletes.reversed())).allMatch(Answer.Done.class::isInstance);
+                unit.commit();
+            }
+            assertThat(asked("SELECT count(*) FROM valley")).isEqualTo("0");
+        }
+    }
+
     @Test
     void aTransactionUnderWayIsEndedAndSettledAsRolledBack() {
         Target other = system.target(system.describe("hut").orElseThrow(), USE);

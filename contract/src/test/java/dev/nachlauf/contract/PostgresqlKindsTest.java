@@ -192,6 +192,24 @@ class PostgresqlKindsTest {
         assertThat(refused(answers.get(2)).sentence()).contains("constraint hut_beds_excl");
     }
 
+    /** A row that is refused must not make those of whom the parent stands in the same batch look like orphans. */
+    @Test
+    void inATableThatRefersToItselfOnlyRealOrphansAreRefused() {
+        open("CREATE TABLE hut (code text PRIMARY KEY, name text REFERENCES hut, beds integer)", "hut", USE);
+        for (int time = 0; time < 2; time++) {
+            List<Answer> answers = apply(
+                    row("LATE" + time, "NONE", 1L),
+                    row("LATER" + time, "LATE" + time, 1L),
+                    row("SIDE" + time, "TOP" + time, 1L),
+                    row("TOP" + time, null, 1L),
+                    row("END" + time, "SIDE" + time, 1L));
+            assertThat(refused(answers.get(0)).code()).isEqualTo(ProblemCode.REFERENCE_MISSING);
+            assertThat(refused(answers.get(1)).code()).isEqualTo(ProblemCode.REFERENCE_MISSING);
+            assertThat(answers.subList(2, 5)).allMatch(Answer.Done.class::isInstance);
+        }
+        assertThat(asked("SELECT count(*) FROM hut")).isEqualTo("6");
+    }
+
     @Test
     void columnsThatTheDatabaseFillsAreClosedOrWrittenOver() {
         open(

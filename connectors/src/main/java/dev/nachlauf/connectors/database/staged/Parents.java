@@ -44,9 +44,13 @@ final class Parents {
         this.staged = staged;
     }
 
-    /** Whether a reference is one that is asked about here. */
+    /** Whether a reference is one that is asked about here; a parent in the same table may be one of the rows. */
     boolean knows(Reference reference) {
-        return reference.fields().size() == 1 && field(reference) >= 0;
+        return reference.fields().size() == 1 && field(reference) >= 0 && !isItself(reference);
+    }
+
+    private boolean isItself(Reference reference) {
+        return table.parentName(reference).equals(table.sqlName());
     }
 
     private int field(Reference reference) {
@@ -68,10 +72,23 @@ final class Parents {
                 .map(column -> "s.f" + staged.field(column) + " IS NOT NULL")
                 .collect(Collectors.joining(" AND "));
         String sql = "SELECT s.n" + staged.from() + "WHERE " + staged.live() + " AND " + filled
-                + " AND NOT EXISTS (SELECT 1 FROM " + parent + " p WHERE " + match + ")";
+                + " AND NOT EXISTS (SELECT 1 FROM " + parent + " p WHERE " + match + ")" + amongRows(reference);
         for (int row : staged.offenders(sql, write)) {
             tell(reference, row, changes, problems);
         }
+    }
+
+    /** Of a table that refers to itself: the condition that no row of the same write is the parent. */
+    private String amongRows(Reference reference) {
+        if (!isItself(reference) || !staged.written(reference.parentFields())) {
+            return "";
+        }
+        String match = IntStream.range(0, reference.fields().size())
+                .mapToObj(i -> "o.f" + staged.field(reference.parentFields().get(i)) + " = s.f"
+                        + staged.field(reference.fields().get(i)))
+                .collect(Collectors.joining(" AND "));
+        return " AND NOT EXISTS (SELECT 1 FROM " + table.changesTable() + " o WHERE o.w = s.w AND o.kind <> "
+                + StagedTable.DELETE + " AND " + match + ")";
     }
 
     /** Tells of a row that refers to no parent. */
