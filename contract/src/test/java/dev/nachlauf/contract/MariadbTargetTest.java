@@ -386,11 +386,19 @@ class MariadbTargetTest extends AtomicTargetContract {
                     .map(record -> new Change.Delete(
                             record.id(), record.mark(), new Object[] {record.value(0), record.value(1)}))
                     .toList();
+            run("INSERT INTO valley VALUES ('ROOT', NULL), ('STAY', 'ROOT')");
+            Matches others = Matches.find(valleys, List.of("ROOT"), 2);
+            List<Change.Delete> all = new java.util.ArrayList<>(deletes);
+            all.add(new Change.Delete(others.record(0).id(), others.record(0).mark(), new Object[] {"ROOT", null}));
             try (Unit unit = valleys.begin(UNIT)) {
-                assertThat(Applied.with(valleys, unit, deletes.reversed())).allMatch(Answer.Done.class::isInstance);
+                List<Answer> answers = Applied.with(valleys, unit, all);
+                assertThat(code(answers.get(3))).isEqualTo(ProblemCode.STILL_REFERRED_TO);
+                answers = answers.stream().filter(Answer.Done.class::isInstance).toList();
+                assertThat(answers).hasSize(3);
                 unit.commit();
             }
-            assertThat(asked("SELECT count(*) FROM valley")).isEqualTo("0");
+            assertThat(asked("SELECT group_concat(code ORDER BY code) FROM valley"))
+                    .isEqualTo("ROOT,STAY");
         }
     }
 

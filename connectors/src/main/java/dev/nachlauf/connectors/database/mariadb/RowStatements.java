@@ -2,6 +2,7 @@ package dev.nachlauf.connectors.database.mariadb;
 
 import dev.nachlauf.connectors.database.mariadb.Table.Column;
 import dev.nachlauf.connectors.database.staged.StagedTable;
+import dev.nachlauf.connectors.database.staged.StagedTable.Referring;
 import dev.nachlauf.core.system.Answers;
 import dev.nachlauf.core.system.ChangeSet;
 import dev.nachlauf.core.system.ChangeSet.Kind;
@@ -24,6 +25,11 @@ import org.jspecify.annotations.Nullable;
 final class RowStatements {
     /** A write that nothing is staged for: its statements touch no record, but need the same rights and columns. */
     private static final int NOTHING_STAGED = -1;
+
+    /** Staged kinds of removals that nothing refers to, and of those that are done. */
+    private static final int LEAF = 3;
+
+    private static final int GONE = 4;
 
     private final Connection connection;
     private final Table table;
@@ -51,6 +57,7 @@ final class RowStatements {
                 stored(updates, locked, write, answers);
             }
             if (deletes.length > 0) {
+                deleteLeaves(write);
                 run("DELETE t FROM " + unmoved(StagedTable.DELETE), write);
                 answer(deletes, locked, answers);
             }
@@ -84,6 +91,31 @@ final class RowStatements {
         return staging.changesTable() + " s STRAIGHT_JOIN " + table.sqlName() + " t"
                 + table.byIndex(staging.ids().stream().map(Column::name).toList()) + " ON "
                 + staging.sameRecord("s", "t");
+    }
+
+    /**
+     * In a table that refers to itself, records go from the leaves on, for the reference is checked record by record. What
+     * is left has others that refer to it and stay.
+     */
+    private void deleteLeaves(int write) throws SQLException {
+        for (Referring itself : Catalog.referring(connection, table)) {
+            if (!itself.itself()) {
+                continue;
+            }
+            String match = IntStream.range(0, itself.columns().size())
+                    .mapToObj(i -> "c." + Sql.name(itself.columns().get(i)) + " = t."
+                            + Sql.name(itself.parents().get(i)))
+                    .collect(Collectors.joining(" AND "));
+            String leaves = "UPDATE " + joined() + " SET s.kind = " + LEAF + " WHERE s.w = ? AND s.kind = "
+                    + StagedTable.DELETE + " AND " + search.mark() + " = s.mark AND NOT EXISTS (SELECT 1 FROM "
+                    + table.sqlName() + " c WHERE " + match + " AND NOT (" + staging.sameRecord("s", "c") + "))";
+            while (run(leaves, write) > 0) {
+                run("DELETE t FROM " + unmoved(LEAF), write);
+                run(
+                        "UPDATE " + staging.changesTable() + " SET kind = " + GONE + " WHERE w = ? AND kind = " + LEAF,
+                        write);
+            }
+        }
     }
 
     private BitSet locked(int write) throws SQLException {
@@ -131,10 +163,10 @@ final class RowStatements {
                 write);
     }
 
-    private void run(String sql, int write) throws SQLException {
+    private int run(String sql, int write) throws SQLException {
         try (PreparedStatement statement = connection.prepareStatement(sql)) {
             statement.setInt(1, write);
-            statement.executeUpdate();
+            return statement.executeUpdate();
         }
     }
 
