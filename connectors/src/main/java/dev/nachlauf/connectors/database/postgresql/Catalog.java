@@ -21,9 +21,12 @@ import java.util.Set;
 
 /** Looks at a schema: reads the catalogue, never a record. */
 final class Catalog {
-    /** Rows can be added and changed, here (8 and 4 of what PostgreSQL says) and by this account. */
+    /**
+     * Rows can be added and changed, here and by this account. What PostgreSQL says of a view (8 and 4) it says only after
+     * it has a lock, so of tables, which somebody may have locked, it is not asked.
+     */
     private static final String WRITABLE = """
-            c.relkind <> 'f' AND pg_relation_is_updatable(c.oid, true) & 12 = 12
+            CASE c.relkind WHEN 'v' THEN pg_relation_is_updatable(c.oid, true) & 12 = 12 ELSE c.relkind IN ('r', 'p') END
             AND has_table_privilege(c.oid, 'INSERT') AND has_table_privilege(c.oid, 'UPDATE')""";
 
     private static final String TABLES = """
@@ -54,8 +57,9 @@ final class Catalog {
                    (SELECT array_agg(e.enumlabel ORDER BY e.enumsortorder) FROM pg_enum e WHERE e.enumtypid = b.oid),
                    t.typtype = 'd', quote_ident(bn.nspname) || '.' || quote_ident(b.typname),
                    coalesce(co.collisdeterministic, true),
-                   pg_column_is_updatable(a.attrelid, a.attnum, true)
+                   CASE r.relkind WHEN 'v' THEN pg_column_is_updatable(a.attrelid, a.attnum, true) ELSE true END
             FROM pg_attribute a
+            JOIN pg_class r ON r.oid = a.attrelid
             JOIN pg_type t ON t.oid = a.atttypid
             JOIN pg_type b ON b.oid = CASE WHEN t.typtype = 'd' THEN t.typbasetype ELSE t.oid END
             JOIN pg_namespace bn ON bn.oid = b.typnamespace
