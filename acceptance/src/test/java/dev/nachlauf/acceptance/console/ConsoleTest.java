@@ -449,6 +449,8 @@ class ConsoleTest {
                 "/connections",
                 "/connections/register/hut",
                 "/connections/register/hut/history?key=hut_code%3DH-018",
+                "/connections/register/hut/found",
+                "/runs/" + first + "/log",
                 "/kept")) {
             open(path);
             assertThat(page.getByRole(AriaRole.HEADING).first()).isVisible();
