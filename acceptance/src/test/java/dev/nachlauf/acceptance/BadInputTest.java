@@ -120,7 +120,7 @@ class BadInputTest {
         Result run = start("hut;name;beds\nH1;Hut;1\n");
         assertThat(run.status()).isEqualTo(1);
         assertThat(run.reasons())
-                .contains("plain-huts, line 15, column 15: There is no field code at this point of the job.", "^^^^");
+                .contains("plain-huts, line 15, column 15: There is no field code here.", "^^^^");
     }
 
     @Test

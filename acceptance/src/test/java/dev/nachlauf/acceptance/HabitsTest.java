@@ -36,7 +36,6 @@ class HabitsTest {
 
     private static final Map<String, String> LONG_FILES = Map.ofEntries(
             Map.entry("cli/JobCommands", TABLE),
-            Map.entry("connectors/database/postgresql/ChangeStatements", TABLE),
             Map.entry("contract/formula/ExpressionGenerator", ONE_SWITCH),
             Map.entry("core/document/Section", TABLE),
             Map.entry("core/formula/Checker", ONE_SWITCH),

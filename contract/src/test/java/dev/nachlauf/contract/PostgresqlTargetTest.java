@@ -3,13 +3,9 @@ package dev.nachlauf.contract;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
-import dev.nachlauf.connectors.database.postgresql.PostgresqlType;
 import dev.nachlauf.contract.target.Applied;
-import dev.nachlauf.contract.target.AtomicTargetContract;
 import dev.nachlauf.contract.target.Matches;
 import dev.nachlauf.core.problem.CannotGoOn;
-import dev.nachlauf.core.problem.Place;
-import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.record.RowBlock;
 import dev.nachlauf.core.system.Answer;
@@ -17,27 +13,21 @@ import dev.nachlauf.core.system.Change;
 import dev.nachlauf.core.system.ChangeSet;
 import dev.nachlauf.core.system.FieldDescription;
 import dev.nachlauf.core.system.RecordDescription;
-import dev.nachlauf.core.system.Settings;
 import dev.nachlauf.core.system.Target;
-import dev.nachlauf.core.system.Target.Settlement;
 import dev.nachlauf.core.system.Target.Token;
 import dev.nachlauf.core.system.Target.Unit;
-import dev.nachlauf.core.system.Target.UnitId;
 import dev.nachlauf.core.system.TargetUse;
 import dev.nachlauf.core.system.Writes;
-import dev.nachlauf.standins.postgresql.PrivateCluster;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.List;
-import java.util.Map;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
 import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
 
-class PostgresqlTargetTest extends AtomicTargetContract {
-    private static final UnitId UNIT = new UnitId("1", 1, 0);
+class PostgresqlTargetTest extends DatabaseTargetContract {
     private static final String SCHEMA = """
             CREATE TABLE region (code text PRIMARY KEY);
             INSERT INTO region VALUES ('SEE');
@@ -50,50 +40,29 @@ class PostgresqlTargetTest extends AtomicTargetContract {
                 opens date);
             """;
 
-    private String database;
-
     @Override
-    protected Writes open() {
-        database = Cluster.freshDatabase(SCHEMA);
-        return system();
-    }
-
-    private Writes system() {
-        Settings settings = new Settings(
-                Map.of(
-                        "port",
-                        String.valueOf(Cluster.SHARED.port()),
-                        "database",
-                        database,
-                        "user",
-                        PrivateCluster.ADMIN),
-                reference -> "");
-        return (Writes) new PostgresqlType().open(settings);
+    protected String fresh() {
+        return Cluster.freshDatabase(SCHEMA);
     }
 
     @Override
-    protected void changeElsewhere(String hutCode, long beds) {
-        Cluster.SHARED.execute(database, "UPDATE hut SET beds = " + beds + " WHERE hut_code = '" + hutCode + "'");
+    protected Writes system(String name) {
+        return Cluster.system(name);
     }
 
     @Override
-    protected long count() {
-        return Long.parseLong(Cluster.SHARED.query(database, "SELECT count(*) FROM hut"));
-    }
-
-    /** Opens the target again after its table was changed. */
-    private void reopen(String sql) {
+    protected void run(String sql) {
         Cluster.SHARED.execute(database, sql);
-        target.close();
-        target = system.target(system.describe("hut").orElseThrow(), USE);
     }
 
-    private Settlement settle(Token token, Change... changes) {
-        return target.settle(token, ChangeSet.of(target.cells(), List.of(changes)));
+    @Override
+    protected String asked(String sql) {
+        return Cluster.SHARED.query(database, sql);
     }
 
-    private static ProblemCode code(Answer answer) {
-        return ((Answer.Refused) answer).problems().getFirst().code();
+    @Override
+    protected Token forgotten() {
+        return new Token("0 0 0 1 1");
     }
 
     /** The tests have a gigabyte, of which an eighth may be held; the records are small on disk, for they repeat. */
@@ -137,50 +106,14 @@ class PostgresqlTargetTest extends AtomicTargetContract {
     }
 
     @Test
-    void findsAllOffendersOfAConstraintAtOnceAndWritesTheRest() {
-        try (Unit unit = target.begin(UNIT)) {
-            List<Answer> answers = apply(
-                    unit,
-                    List.of(
-                            insert(hut("H-001", 8L)),
-                            insert(hut("H-002", -1L)),
-                            insert(hut("H-003", 8L)),
-                            insert(hut("H-004", -2L))));
-            assertThat(answers.get(0)).isInstanceOf(Answer.Done.class);
-            assertThat(answers.get(2)).isInstanceOf(Answer.Done.class);
-            assertThat(code(answers.get(1))).isEqualTo(ProblemCode.CHECK_FAILED);
-            assertThat(code(answers.get(3))).isEqualTo(ProblemCode.CHECK_FAILED);
-            Problem problem = ((Answer.Refused) answers.get(3)).problems().getFirst();
-            assertThat(problem.place()).isEqualTo(new Place.InField("beds", "-2"));
-            unit.commit();
-        }
-        assertThat(count()).isEqualTo(2);
-    }
-
-    @Test
     void idsAreTakenFromASequenceWhateverItsSteps() {
         load(hut("H-001", 8L), hut("H-002", 8L));
-        assertThat(Cluster.SHARED.query(database, "SELECT string_agg(hut_code || id, ' ' ORDER BY id) FROM hut"))
+        assertThat(asked("SELECT string_agg(hut_code || id, ' ' ORDER BY id) FROM hut"))
                 .isEqualTo("H-0011 H-0022");
         reopen("ALTER SEQUENCE hut_id_seq INCREMENT BY -7 MINVALUE -100");
         load(hut("H-003", 8L), hut("H-004", 8L), hut("H-005", 8L));
-        assertThat(Cluster.SHARED.query(
-                        database, "SELECT string_agg(id::text, ' ' ORDER BY id) FROM hut WHERE hut_code > 'H-002'"))
+        assertThat(asked("SELECT string_agg(id::text, ' ' ORDER BY id) FROM hut WHERE hut_code > 'H-002'"))
                 .isEqualTo("-19 -12 -5");
-    }
-
-    @Test
-    void aKeyThatSomebodyInsertedSinceIsMoved() {
-        assertThat(find("H-001").matches(0)).isZero();
-        Cluster.SHARED.execute(database, "INSERT INTO hut (hut_code, name) VALUES ('H-001', 'Theirs')");
-        try (Unit unit = target.begin(UNIT)) {
-            List<Answer> answers = apply(unit, List.of(insert(hut("H-001", 8L)), insert(hut("H-002", 8L))));
-            assertThat(answers.get(0)).isInstanceOf(Answer.Moved.class);
-            assertThat(answers.get(1)).isInstanceOf(Answer.Done.class);
-            unit.commit();
-        }
-        assertThat(Cluster.SHARED.query(database, "SELECT name FROM hut WHERE hut_code = 'H-001'"))
-                .isEqualTo("Theirs");
     }
 
     /** The database takes the first attempt back over another row, and somebody gets hold of the record before the second. */
@@ -209,8 +142,7 @@ class PostgresqlTargetTest extends AtomicTargetContract {
                 }
             });
             untilWaiting(1);
-            Future<?> theirs = hands.submit(
-                    () -> Cluster.SHARED.execute(database, "UPDATE hut SET name = 'Theirs' WHERE hut_code = 'H-001'"));
+            Future<?> theirs = hands.submit(() -> run("UPDATE hut SET name = 'Theirs' WHERE hut_code = 'H-001'"));
             untilWaiting(2);
             gate.createStatement().execute("SELECT pg_advisory_unlock(42)");
             theirs.get();
@@ -223,7 +155,7 @@ class PostgresqlTargetTest extends AtomicTargetContract {
     private void untilWaiting(int sessions) {
         String waiting = "SELECT count(*) >= " + sessions
                 + " FROM pg_stat_activity WHERE datname = current_database() AND wait_event_type = 'Lock'";
-        while (!Cluster.SHARED.query(database, waiting).equals("t")) {
+        while (!asked(waiting).equals("t")) {
             Thread.onSpinWait();
         }
     }
@@ -287,7 +219,7 @@ class PostgresqlTargetTest extends AtomicTargetContract {
 
     @Test
     void valuesOfEveryTypeComeBackAsTheyWere() {
-        Cluster.SHARED.execute(database, """
+        run("""
                 CREATE TYPE mood AS ENUM ('calm', 'storm');
                 CREATE TABLE stay (stay_no char(4) PRIMARY KEY, small smallint, large bigint, exact numeric, truth boolean, at time,
                     moment timestamp, zoned timestamptz, mood mood, doc jsonb, code uuid, fraction double precision)""");
@@ -337,40 +269,8 @@ class PostgresqlTargetTest extends AtomicTargetContract {
     }
 
     @Test
-    void aTransactionUnderWayIsEndedAndSettledAsRolledBack() {
-        Target other = system().target(system.describe("hut").orElseThrow(), USE);
-        Unit unit = other.begin(UNIT);
-        Applied.with(other, unit, List.of(new Change.Insert(17L, hut("H-001", 8L))));
-        Token token = unit.token();
-        assertThat(settle(token)).isInstanceOf(Settlement.NotYet.class);
-        Settlement later = settle(token);
-        for (int i = 0; i < 1_000 && later instanceof Settlement.NotYet; i++) {
-            later = settle(token);
-        }
-        assertThat(later).isInstanceOf(Settlement.RolledBack.class);
-        assertThat(count()).isZero();
-        other.close();
-    }
-
-    @Test
-    void afterAHardStopTheRecordsThemselvesAreAsked() {
-        load(hut("H-001", 8L));
-        Object id = find("H-001").record(0).id();
-        Token before = new Token("0 0 0 1 1");
-        Change there = new Change.Insert(id, hut("H-001", 8L));
-        Change absent = new Change.Insert(4711L, hut("H-002", 8L));
-        assertThat(settle(before, there)).isInstanceOf(Settlement.Committed.class);
-        assertThat(settle(before, absent)).isInstanceOf(Settlement.RolledBack.class);
-        Change after = update(find("H-001").record(0), hut("H-001", 8L), 2);
-        Change notYet = update(find("H-001").record(0), hut("H-001", 9L), 2);
-        assertThat(settle(before, after)).isInstanceOf(Settlement.Committed.class);
-        assertThat(settle(before, notYet)).isInstanceOf(Settlement.RolledBack.class);
-    }
-
-    @Test
     void namesWithQuotesAreQuotedAndKeysOfSeveralPartsFound() throws SQLException {
-        Cluster.SHARED.execute(
-                database,
+        run(
                 "CREATE TABLE \"odd \"\"table\" (\"part; one\" text, \"Part Two\" integer, \"v\"\"\" text, PRIMARY KEY (\"part; one\", \"Part Two\"))");
         TargetUse use = new TargetUse(List.of("part; one", "Part Two"), List.of("part; one", "Part Two", "v\""));
         try (Target odd = system.target(system.describe("odd \"table").orElseThrow(), use);

@@ -64,6 +64,8 @@ public final class PrivateMariadb implements AutoCloseable {
                             "--socket=" + folder.resolve("s"),
                             "--skip-name-resolve",
                             "--character-set-server=utf8mb4",
+                            // moments are those of UTC, wherever a server thinks it is
+                            "--default-time-zone=+05:30",
                             "--init-file=" + init)
                     .redirectErrorStream(true)
                     .redirectOutput(folder.resolve("log").toFile())

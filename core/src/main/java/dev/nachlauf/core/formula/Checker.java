@@ -114,7 +114,7 @@ final class Checker {
                     ProblemCode.FIELD_UNKNOWN,
                     below
                             ? name.name() + " is made further down; a formula sees only what stands above it."
-                            : "There is no field " + name.name() + " at this point of the job.",
+                            : "There is no field " + name.name() + " here.",
                     below ? "Move what makes it above this." : NearestNames.suggestion(name.name(), known, fields));
         } else {
             findings.add(

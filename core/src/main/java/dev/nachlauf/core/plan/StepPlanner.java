@@ -163,7 +163,7 @@ final class StepPlanner {
             problems.add(Problem.at(
                     field.place(),
                     ProblemCode.FIELD_UNKNOWN,
-                    "There is no field " + field.value() + " at this point of the job.",
+                    "There is no field " + field.value() + " here.",
                     NearestNames.suggestion(field.value(), scope.names(), "Make it with set.")));
         }
         return known;
@@ -223,7 +223,7 @@ final class StepPlanner {
                 problems.add(Problem.at(
                         column.place(),
                         ProblemCode.FIELD_UNKNOWN,
-                        "There is no field " + column.value() + " at this point of the job.",
+                        "There is no field " + column.value() + " here.",
                         NearestNames.suggestion(column.value(), scope.names(), "* stands for any text.")));
             }
             matching.stream().filter(name -> !names.contains(name)).forEach(names::add);

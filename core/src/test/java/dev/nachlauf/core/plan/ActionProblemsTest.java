@@ -55,7 +55,7 @@ class ActionProblemsTest {
                     replace # gone: deactivate | deactivated: { closed: true } # replace-unfit: hut has no field closed that can be written.
                     replace # gone: deactivate | deactivated: { beds: 1 / 0 } # division-by-zero: Division by zero.
                     replace # scope: beds > 3 # replace-unfit: The scope asks for beds, which the map doesn't give; so it can't be told whether a row lies within it.
-                    replace # scope: bedz > 3 # field-unknown: There is no field bedz at this point of the job.
+                    replace # scope: bedz > 3 # field-unknown: There is no field bedz here.
                     replace # within: [beds] # replace-unfit: Records are replaced within beds, which the map doesn't give.
                     replace # or-key: [name] # value-wrong-kind: or-key has no meaning for action: replace, for a record without a key would count as gone.
                     upsert # or-key: [nmae] # target-field-unknown: hut has no field nmae.

@@ -46,7 +46,7 @@ class PlannerTest {
     void whatAStepTookAwayIsNotFurtherDown() {
         assertThat(sentences("steps:\n  - set: { half: code }\n  - combine: [code]\n    make: { rows: count() }\n"
                         + "  - rule: half = 'x'\n    message: None\n" + WRITE.replace("name: name", "name: code")))
-                .containsExactly("There is no field half at this point of the job.");
+                .containsExactly("There is no field half here.");
     }
 
     @Test

@@ -71,7 +71,7 @@ class RenderedProblemsTest {
                         nam: name
                         bed_class: name
                         """))).isEqualTo("""
-                        hut-list.yaml, line 5, column 12: There is no field bed at this point of the job. [field-unknown]
+                        hut-list.yaml, line 5, column 12: There is no field bed here. [field-unknown]
                             - where: bed > '0'
                                      ^^^
                           Did you mean beds?

@@ -13,6 +13,7 @@ import org.springframework.transaction.annotation.Transactional;
 
 /** What happened to runs. A line is written in the transaction of the change that it tells of, or not at all. */
 @Component
+@Transactional(propagation = Propagation.MANDATORY)
 class RunLog {
     private static final String WAITS = "Waits: ";
 
@@ -31,7 +32,6 @@ class RunLog {
                 .toList();
     }
 
-    @Transactional(propagation = Propagation.MANDATORY)
     public void add(long run, String text) {
         RunLogEntity line = new RunLogEntity();
         line.runId = run;
@@ -41,7 +41,6 @@ class RunLog {
     }
 
     /** Tells of a change that was made. */
-    @Transactional(propagation = Propagation.MANDATORY)
     public Met told(Met met, long run, String text) {
         if (met.made()) {
             add(run, text);
@@ -50,13 +49,11 @@ class RunLog {
     }
 
     /** A run that waits tries again every few seconds; only what it waits for first is told. */
-    @Transactional(propagation = Propagation.MANDATORY)
     public Met waits(Met met, long run, String what) {
         return met.made() && last(run).equals(WAITS + what) ? met : told(met, run, WAITS + what);
     }
 
     /** A service has taken the run up, for the first time, or after another one died. */
-    @Transactional(propagation = Propagation.MANDATORY)
     public Met takenUp(Met met, long run) {
         return last(run).startsWith(WAITS) ? met : told(met, run, "Is taken up by a service.");
     }
@@ -65,7 +62,6 @@ class RunLog {
         return lines.findFirstByRunIdOrderByIdDesc(run).map(line -> line.text).orElse("");
     }
 
-    @Transactional(propagation = Propagation.MANDATORY)
     public Met ended(Met met, long run, RunResult result) {
         String why = result.reasons().isEmpty()
                 ? "."

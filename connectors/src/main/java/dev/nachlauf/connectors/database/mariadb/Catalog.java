@@ -26,28 +26,31 @@ final class Catalog {
      * What an engine can't undo is not written: a batch would be there by halves. Servers before 10.5 don't say which ids
      * they gave to new records.
      */
-    private static final String WRITABLE = """
+    private static final String UNDOABLE = """
             SUBSTRING_INDEX(VERSION(), '.', 1) * 100 + SUBSTRING_INDEX(SUBSTRING_INDEX(VERSION(), '.', 2), '.', -1) >= 1005
             AND t.table_type = 'BASE TABLE'
-            AND EXISTS (SELECT 1 FROM information_schema.engines e WHERE e.engine = t.engine AND e.transactions = 'YES')
-            AND EXISTS (SELECT 1 FROM information_schema.columns c WHERE c.table_schema = t.table_schema
-                        AND c.table_name = t.table_name AND c.privileges LIKE '%insert%' AND c.privileges LIKE '%update%')""";
+            AND t.engine IN (SELECT e.engine FROM information_schema.engines e WHERE e.transactions = 'YES')""";
 
-    private static final String TABLES = "SELECT t.table_name, t.table_comment, t.table_rows, " + WRITABLE
-            + " FROM information_schema.tables t WHERE t.table_schema = ? ORDER BY t.table_name";
+    /** The server looks into every table for a question about columns that names none, so it is asked once for all. */
+    private static final String TABLES = "SELECT t.table_name, t.table_comment, t.table_rows, " + UNDOABLE + """
+             AND COALESCE(c.writable, 0)
+            FROM information_schema.tables t LEFT JOIN (
+                SELECT table_name, MAX(privileges LIKE '%insert%' AND privileges LIKE '%update%') AS writable
+                FROM information_schema.columns WHERE table_schema = ? GROUP BY table_name) c ON c.table_name = t.table_name
+            WHERE t.table_schema = ? ORDER BY t.table_name""";
+
+    private static final String TABLE =
+            "SELECT " + UNDOABLE + " FROM information_schema.tables t WHERE t.table_schema = ? AND t.table_name = ?";
 
     /** Triggers are shown to those who may make some; whoever may not reckons with them. */
     private static final String TRIGGERS = """
-            EXISTS (SELECT 1 FROM information_schema.triggers g WHERE g.event_object_schema = t.table_schema
-                    AND g.event_object_table = t.table_name)
+            SELECT EXISTS (SELECT 1 FROM information_schema.triggers
+                           WHERE event_object_schema = ? AND event_object_table = ?)
             OR NOT EXISTS (SELECT 1 FROM information_schema.user_privileges WHERE privilege_type = 'TRIGGER')
-            AND NOT EXISTS (SELECT 1 FROM information_schema.schema_privileges p
-                            WHERE p.table_schema = t.table_schema AND privilege_type = 'TRIGGER')
-            AND NOT EXISTS (SELECT 1 FROM information_schema.table_privileges p WHERE p.table_schema = t.table_schema
-                            AND p.table_name = t.table_name AND privilege_type = 'TRIGGER')""";
-
-    private static final String TABLE = "SELECT " + WRITABLE + ", " + TRIGGERS
-            + " FROM information_schema.tables t WHERE t.table_schema = ? AND t.table_name = ?";
+            AND NOT EXISTS (SELECT 1 FROM information_schema.schema_privileges
+                            WHERE table_schema = ? AND privilege_type = 'TRIGGER')
+            AND NOT EXISTS (SELECT 1 FROM information_schema.table_privileges
+                            WHERE table_schema = ? AND table_name = ? AND privilege_type = 'TRIGGER')""";
 
     private static final String COLUMNS = """
             SELECT column_name, data_type, column_type, is_nullable, column_default, extra, is_generated, privileges,
@@ -83,33 +86,29 @@ final class Catalog {
 
     static List<RecordType> recordTypes(Connection connection, String database) throws SQLException {
         List<RecordType> types = new ArrayList<>();
-        try (PreparedStatement statement = connection.prepareStatement(TABLES)) {
-            statement.setString(1, database);
-            try (ResultSet row = statement.executeQuery()) {
-                while (row.next()) {
-                    long about = row.getLong(3);
-                    OptionalLong estimate = row.wasNull() ? OptionalLong.empty() : OptionalLong.of(about);
-                    types.add(new RecordType(
-                            row.getString(1),
-                            Objects.requireNonNullElse(row.getString(2), ""),
-                            row.getBoolean(4),
-                            estimate));
-                }
+        try (PreparedStatement statement = about(connection, TABLES, database, database);
+                ResultSet row = statement.executeQuery()) {
+            while (row.next()) {
+                long about = row.getLong(3);
+                OptionalLong estimate = row.wasNull() ? OptionalLong.empty() : OptionalLong.of(about);
+                types.add(new RecordType(
+                        row.getString(1),
+                        Objects.requireNonNullElse(row.getString(2), ""),
+                        row.getBoolean(4),
+                        estimate));
             }
         }
         return types;
     }
 
     static Optional<Table> table(Connection connection, String database, String name) throws SQLException {
-        boolean writable;
-        boolean triggers;
+        boolean undoable;
         try (PreparedStatement statement = about(connection, TABLE, database, name);
                 ResultSet row = statement.executeQuery()) {
             if (!row.next()) {
                 return Optional.empty();
             }
-            writable = row.getBoolean(1);
-            triggers = row.getBoolean(2);
+            undoable = row.getBoolean(1);
         }
         List<Column> columns = new ArrayList<>();
         try (PreparedStatement statement = about(connection, COLUMNS, database, name);
@@ -122,20 +121,29 @@ final class Catalog {
         List<UniqueKey> unique = indexes(connection, database, name, indexes);
         RecordDescription description = new RecordDescription(
                 name,
-                writable,
+                undoable && columns.stream().anyMatch(column -> !column.field().readOnly()),
                 columns.stream().map(Column::field).toList(),
                 unique,
                 references(connection, database, name));
         List<Check> checks = checks(connection, database, name, columns);
+        boolean triggers = hasTriggers(connection, database, name);
         return Optional.of(new Table(database, description, columns, checks, Map.copyOf(indexes), triggers));
     }
 
-    private static PreparedStatement about(Connection connection, String sql, String database, String table)
-            throws SQLException {
+    private static PreparedStatement about(Connection connection, String sql, String... names) throws SQLException {
         PreparedStatement statement = connection.prepareStatement(sql);
-        statement.setString(1, database);
-        statement.setString(2, table);
+        for (int i = 0; i < names.length; i++) {
+            statement.setString(i + 1, names[i]);
+        }
         return statement;
+    }
+
+    private static boolean hasTriggers(Connection connection, String database, String name) throws SQLException {
+        try (PreparedStatement statement = about(connection, TRIGGERS, database, name, database, database, name);
+                ResultSet row = statement.executeQuery()) {
+            row.next();
+            return row.getBoolean(1);
+        }
     }
 
     /** The unique keys; {@code leading} takes the name of an index by its first column. */

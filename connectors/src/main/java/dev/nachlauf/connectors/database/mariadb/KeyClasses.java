@@ -54,8 +54,6 @@ final class KeyClasses {
                 }
             }
         }
-        // as many as there are keys in a run, one write after the other
-        staging.empty();
         return found;
     }
 

@@ -25,7 +25,7 @@ final class MariadbStaged extends StagedTable {
     }
 
     @Override
-    protected List<Referring> referring() throws SQLException {
+    protected List<Referring> askReferring() throws SQLException {
         return Catalog.referring(connection(), table);
     }
 

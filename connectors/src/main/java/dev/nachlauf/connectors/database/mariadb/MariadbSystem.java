@@ -172,15 +172,14 @@ final class MariadbSystem implements Writes, ReadsRecords, LooksUp, EndsSessions
         }
     }
 
-    /** Not by what is read in another spelling than it is compared in: truths, fractions, bytes, moments of a time zone. */
+    /** Not by what is read in another spelling than it is compared in: truths, fractions, bytes. */
     @Override
     public boolean canFilterBy(FieldDescription field) {
         String type = field.typeName();
         return switch (field.kind()) {
             case TEXT -> type.contains("char") || type.contains("text") || type.startsWith("enum");
             case DECIMAL -> type.startsWith("decimal");
-            case TIMESTAMP -> type.startsWith("datetime");
-            case INTEGER, DATE, TIME -> true;
+            case INTEGER, DATE, TIME, TIMESTAMP -> true;
             case BOOLEAN -> false;
         };
     }

@@ -1,15 +1,13 @@
 package dev.nachlauf.connectors.database.mariadb;
 
 import dev.nachlauf.connectors.database.mariadb.Table.Column;
+import dev.nachlauf.connectors.database.staged.ChangeWriting;
 import dev.nachlauf.connectors.database.staged.DatabaseTable;
 import dev.nachlauf.connectors.database.staged.Dialect;
+import dev.nachlauf.connectors.database.staged.RecordFinding;
 import dev.nachlauf.connectors.database.staged.StagedTable;
-import dev.nachlauf.core.record.RowBlock;
-import dev.nachlauf.core.system.Answers;
 import dev.nachlauf.core.system.ChangeSet;
 import dev.nachlauf.core.system.RecordDescription;
-import dev.nachlauf.core.system.StoredRecord;
-import dev.nachlauf.core.system.Target.Found;
 import dev.nachlauf.core.system.Target.Settlement;
 import dev.nachlauf.core.system.Target.Token;
 import dev.nachlauf.core.system.Target.Traits;
@@ -22,7 +20,6 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
-import java.util.function.Consumer;
 
 /** A table of MariaDB: staged beside columns like its own, written set by set, its versions told by all that it holds. */
 final class MariadbTable implements DatabaseTable {
@@ -39,7 +36,6 @@ final class MariadbTable implements DatabaseTable {
     private final MariadbDialect dialect;
     private final KeyClasses classes;
     private final RecordSearch search;
-    private final AlikeSearch alike;
     private final RowStatements statements;
     private final IdCounter counter;
 
@@ -55,9 +51,8 @@ final class MariadbTable implements DatabaseTable {
         staged = new MariadbStaged(connection, table, staging);
         dialect = new MariadbDialect(system, table.description().name(), use.fields());
         classes = new KeyClasses(connection, staging, number);
-        search = new RecordSearch(connection, table, staging, dialect);
-        alike = new AlikeSearch(connection, table, staging, number);
-        statements = new RowStatements(connection, table, staging, search);
+        search = new RecordSearch(connection, table, staging, dialect, number);
+        statements = new RowStatements(staged, table, staging, search);
         counter = new IdCounter(connection, table, shared);
     }
 
@@ -99,38 +94,13 @@ final class MariadbTable implements DatabaseTable {
     }
 
     @Override
-    public void find(RowBlock rows, int[] which, Found found) throws SQLException {
-        search.find(rows, which, found);
+    public RecordFinding finding() {
+        return search;
     }
 
     @Override
-    public void list(Consumer<StoredRecord> to) throws SQLException {
-        search.list(to);
-    }
-
-    @Override
-    public void list(RowBlock rows, int[] which, Consumer<StoredRecord> to) throws SQLException {
-        search.list(rows, which, to);
-    }
-
-    @Override
-    public void alike(ChangeSet changes, int[] which, int[] fields, Found found) throws SQLException {
-        alike.find(search, staging.changes(changes, which), fields, found);
-    }
-
-    @Override
-    public void expectOthers() {
-        // the table is asked for every batch
-    }
-
-    @Override
-    public void write(ChangeSet changes, int[] which, Answers answers) throws SQLException {
-        statements.write(changes, which, answers);
-    }
-
-    @Override
-    public void writeNothing(ChangeSet changes, int[] which) throws SQLException {
-        statements.writeNothing(changes, which);
+    public ChangeWriting writing() {
+        return statements;
     }
 
     @Override
@@ -199,9 +169,10 @@ final class MariadbTable implements DatabaseTable {
         return Sessions.name(connection);
     }
 
+    /** What is staged next takes its place. */
     @Override
-    public void forgetStaged(boolean transactionGoesOn) throws SQLException {
-        staging.empty();
+    public void forgetStaged() {
+        // nothing to do
     }
 
     /** Constraints never wait here. */

@@ -1,8 +1,10 @@
 package dev.nachlauf.connectors.database.mariadb;
 
 import dev.nachlauf.connectors.database.mariadb.Table.Column;
+import dev.nachlauf.connectors.database.staged.RecordFinding;
 import dev.nachlauf.core.record.ByteSink;
 import dev.nachlauf.core.record.RowBlock;
+import dev.nachlauf.core.system.ChangeSet;
 import dev.nachlauf.core.system.StoredRecord;
 import dev.nachlauf.core.system.Target.Found;
 import java.sql.Connection;
@@ -17,7 +19,7 @@ import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 
 /** Finds records: by the keys of a batch, which are staged beside them, or all. */
-final class RecordSearch {
+final class RecordSearch implements RecordFinding {
     /** How many records are fetched at once where all are wanted. */
     private static final int FETCHED = 2_000;
 
@@ -25,17 +27,20 @@ final class RecordSearch {
     private final Table table;
     private final Staging staging;
     private final MariadbDialect dialect;
+    private final AlikeSearch alike;
     private final boolean unique;
     private final ByteSink cells = new ByteSink(1 << 10);
     private final StoredRecord record;
 
-    RecordSearch(Connection connection, Table table, Staging staging, MariadbDialect dialect) {
+    /** @param number tells the temporary tables of several tables over one connection apart */
+    RecordSearch(Connection connection, Table table, Staging staging, MariadbDialect dialect, int number) {
         this.connection = connection;
         this.table = table;
         this.staging = staging;
         this.dialect = dialect;
         this.unique = table.description()
                 .isUnique(staging.keys().stream().map(Column::name).toList());
+        this.alike = new AlikeSearch(connection, table, staging, number);
         this.record = new StoredRecord(staging.cells());
     }
 
@@ -64,7 +69,8 @@ final class RecordSearch {
     }
 
     /** A key that its column can't take is no record's. */
-    void find(RowBlock rows, int[] which, Found found) throws SQLException {
+    @Override
+    public void find(RowBlock rows, int[] which, Found found) throws SQLException {
         if (which.length == 0) {
             return;
         }
@@ -112,7 +118,8 @@ final class RecordSearch {
     }
 
     /** Hands over every record of the table. */
-    void list(Consumer<StoredRecord> to) throws SQLException {
+    @Override
+    public void list(Consumer<StoredRecord> to) throws SQLException {
         try (PreparedStatement statement =
                 connection.prepareStatement("SELECT " + wanted() + " FROM " + table.sqlName() + " t")) {
             list(statement, 1, to);
@@ -120,7 +127,8 @@ final class RecordSearch {
     }
 
     /** Hands over every record that has the key of one of some rows. */
-    void list(RowBlock rows, int[] which, Consumer<StoredRecord> to) throws SQLException {
+    @Override
+    public void list(RowBlock rows, int[] which, Consumer<StoredRecord> to) throws SQLException {
         if (which.length == 0) {
             return;
         }
@@ -129,6 +137,11 @@ final class RecordSearch {
             statement.setInt(1, write);
             list(statement, 2, to);
         }
+    }
+
+    @Override
+    public void alike(ChangeSet changes, int[] which, int[] fields, Found found) throws SQLException {
+        alike.find(this, staging.changes(changes, which), fields, found);
     }
 
     private void list(PreparedStatement statement, int first, Consumer<StoredRecord> to) throws SQLException {

@@ -1,6 +1,7 @@
 package dev.nachlauf.connectors.database.mariadb;
 
 import dev.nachlauf.connectors.database.mariadb.Table.Column;
+import dev.nachlauf.connectors.database.staged.ChangeWriting;
 import dev.nachlauf.connectors.database.staged.StagedTable;
 import dev.nachlauf.connectors.database.staged.StagedTable.Referring;
 import dev.nachlauf.core.system.Answers;
@@ -22,7 +23,7 @@ import org.jspecify.annotations.Nullable;
  * The statements that write changes to a table, set by set, and what each change is answered. Records are locked before
  * they are changed, and only those that are as they were found: the server doesn't say which ones a statement changed.
  */
-final class RowStatements {
+final class RowStatements implements ChangeWriting {
     /** A write that nothing is staged for: its statements touch no record, but need the same rights and columns. */
     private static final int NOTHING_STAGED = -1;
 
@@ -31,20 +32,22 @@ final class RowStatements {
 
     private static final int GONE = 4;
 
+    private final StagedTable staged;
     private final Connection connection;
     private final Table table;
     private final Staging staging;
     private final RecordSearch search;
 
-    RowStatements(Connection connection, Table table, Staging staging, RecordSearch search) {
-        this.connection = connection;
+    RowStatements(StagedTable staged, Table table, Staging staging, RecordSearch search) {
+        this.staged = staged;
+        this.connection = staged.connection();
         this.table = table;
         this.staging = staging;
         this.search = search;
     }
 
-    /** Writes the changes of these rows and answers them. */
-    void write(ChangeSet changes, int[] which, Answers answers) throws SQLException {
+    @Override
+    public void write(ChangeSet changes, int[] which, Answers answers) throws SQLException {
         int write = staging.changes(changes, which);
         int[] updates = changes.rows(Kind.UPDATE, which);
         int[] deletes = changes.rows(Kind.DELETE, which);
@@ -67,8 +70,8 @@ final class RowStatements {
         }
     }
 
-    /** Runs the statements that these changes need over no rows at all; what is refused now is refused whatever the row. */
-    void writeNothing(ChangeSet changes, int[] which) throws SQLException {
+    @Override
+    public void writeNothing(ChangeSet changes, int[] which) throws SQLException {
         int[] updates = changes.rows(Kind.UPDATE, which);
         if (updates.length > 0) {
             update(changes, updates, NOTHING_STAGED);
@@ -98,7 +101,7 @@ final class RowStatements {
      * is left has others that refer to it and stay.
      */
     private void deleteLeaves(int write) throws SQLException {
-        for (Referring itself : Catalog.referring(connection, table)) {
+        for (Referring itself : staged.referring()) {
             if (!itself.itself()) {
                 continue;
             }

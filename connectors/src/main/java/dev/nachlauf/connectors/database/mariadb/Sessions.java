@@ -21,7 +21,7 @@ final class Sessions {
 
     static void setForReading(Connection connection) throws SQLException {
         try (Statement statement = connection.createStatement()) {
-            statement.execute("SET SESSION max_statement_time = 300, lock_wait_timeout = 10");
+            statement.execute("SET SESSION time_zone = '+00:00', max_statement_time = 300, lock_wait_timeout = 10");
             statement.execute("SET SESSION TRANSACTION READ ONLY");
             statement.execute("START TRANSACTION READ ONLY");
         }

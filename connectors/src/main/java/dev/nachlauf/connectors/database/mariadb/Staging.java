@@ -20,8 +20,8 @@ import org.jspecify.annotations.Nullable;
 
 /**
  * The two temporary tables of a target: keys to look for, and changes to apply. Their columns are declared as those of the
- * table, so that they compare and spell as it does; a value that a column can't take is refused here already. Rows of one
- * write carry its number. They are no part of transactions.
+ * table, so that they compare and spell as it does; a value that a column can't take is refused here already. They are no
+ * part of transactions, and hold one write at a time; its rows carry its number.
  */
 final class Staging {
     private final Connection connection;
@@ -70,14 +70,6 @@ final class Staging {
         return IntStream.range(0, columns.size())
                 .mapToObj(i -> ", " + prefix + i + " " + columns.get(i).staged() + " NULL DEFAULT NULL")
                 .collect(Collectors.joining());
-    }
-
-    /** Nothing is staged any more. */
-    void empty() throws SQLException {
-        try (Statement statement = connection.createStatement()) {
-            statement.execute("DELETE FROM " + keysTable);
-            statement.execute("DELETE FROM " + changesTable);
-        }
     }
 
     /** Stages the keys of some rows, each with its number; the result is the number of the write. */
@@ -185,7 +177,11 @@ final class Staging {
         return at;
     }
 
+    /** What was staged there before has been asked about. */
     private PreparedStatement inserting(String table, String columns) throws SQLException {
+        try (Statement statement = connection.createStatement()) {
+            statement.execute("DELETE FROM " + table);
+        }
         long parameters = columns.chars().filter(c -> c == ',').count();
         return connection.prepareStatement(
                 "INSERT INTO " + table + " (" + columns + ") VALUES (?" + ", ?".repeat((int) parameters) + ")");

@@ -24,7 +24,7 @@ final class PostgresqlStaged extends StagedTable {
     }
 
     @Override
-    protected List<Referring> referring() throws SQLException {
+    protected List<Referring> askReferring() throws SQLException {
         return Catalog.referring(connection(), table);
     }
 

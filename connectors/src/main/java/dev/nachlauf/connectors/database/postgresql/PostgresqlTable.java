@@ -1,27 +1,23 @@
 package dev.nachlauf.connectors.database.postgresql;
 
 import dev.nachlauf.connectors.database.postgresql.Table.Column;
+import dev.nachlauf.connectors.database.staged.ChangeWriting;
 import dev.nachlauf.connectors.database.staged.DatabaseTable;
 import dev.nachlauf.connectors.database.staged.Dialect;
+import dev.nachlauf.connectors.database.staged.RecordFinding;
 import dev.nachlauf.connectors.database.staged.StagedTable;
-import dev.nachlauf.core.record.RowBlock;
-import dev.nachlauf.core.system.Answers;
 import dev.nachlauf.core.system.ChangeSet;
 import dev.nachlauf.core.system.RecordDescription;
-import dev.nachlauf.core.system.StoredRecord;
-import dev.nachlauf.core.system.Target.Found;
 import dev.nachlauf.core.system.Target.Settlement;
 import dev.nachlauf.core.system.Target.Token;
 import dev.nachlauf.core.system.Target.Traits;
 import dev.nachlauf.core.system.TargetUse;
 import java.sql.Connection;
 import java.sql.SQLException;
-import java.sql.Statement;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.concurrent.atomic.AtomicInteger;
-import java.util.function.Consumer;
 
 /** A table of PostgreSQL: staged and read by binary COPY, written set by set, its versions told by {@code xmin}. */
 final class PostgresqlTable implements DatabaseTable {
@@ -99,46 +95,13 @@ final class PostgresqlTable implements DatabaseTable {
     }
 
     @Override
-    public void find(RowBlock rows, int[] which, Found found) throws SQLException {
-        search.find(rows, which, found);
+    public RecordFinding finding() {
+        return search;
     }
 
     @Override
-    public void list(Consumer<StoredRecord> to) throws SQLException {
-        search.list(to);
-    }
-
-    @Override
-    public void list(RowBlock rows, int[] which, Consumer<StoredRecord> to) throws SQLException {
-        search.list(rows, which, to);
-    }
-
-    @Override
-    public void alike(ChangeSet changes, int[] which, int[] fields, Found found) throws SQLException {
-        AlikeSearch alike = new AlikeSearch(table, staging);
-        search.byTable(alike.sql(staging.changes(changes, which), fields, search.wanted()), found);
-    }
-
-    @Override
-    public void expectOthers() {
-        search.expectOthers();
-    }
-
-    @Override
-    public void write(ChangeSet changes, int[] which, Answers answers) throws SQLException {
-        statements.write(changes, which, answers);
-        constraints("IMMEDIATE");
-    }
-
-    private void constraints(String when) throws SQLException {
-        try (Statement statement = connection.createStatement()) {
-            statement.execute("SET CONSTRAINTS ALL " + when);
-        }
-    }
-
-    @Override
-    public void writeNothing(ChangeSet changes, int[] which) throws SQLException {
-        statements.writeNothing(changes, which);
+    public ChangeWriting writing() {
+        return statements;
     }
 
     @Override
@@ -192,17 +155,14 @@ final class PostgresqlTable implements DatabaseTable {
         return Sessions.name(connection);
     }
 
-    /** The end of a transaction empties the staging tables by itself. */
     @Override
-    public void forgetStaged(boolean transactionGoesOn) throws SQLException {
-        if (transactionGoesOn) {
-            staging.empty(connection);
-        }
+    public void forgetStaged() throws SQLException {
+        staging.empty(connection);
     }
 
     @Override
     public void unitBegins() throws SQLException {
         // an earlier unit has had them checked at its end, as this one will
-        constraints("DEFERRED");
+        ChangeStatements.constraints(connection, "DEFERRED");
     }
 }

@@ -1,8 +1,10 @@
 package dev.nachlauf.connectors.database.postgresql;
 
 import dev.nachlauf.connectors.database.postgresql.Table.Column;
+import dev.nachlauf.connectors.database.staged.RecordFinding;
 import dev.nachlauf.core.record.CellCodec;
 import dev.nachlauf.core.record.RowBlock;
+import dev.nachlauf.core.system.ChangeSet;
 import dev.nachlauf.core.system.StoredRecord;
 import dev.nachlauf.core.system.Target.Found;
 import java.sql.Connection;
@@ -21,7 +23,7 @@ import java.util.stream.IntStream;
  * run came to it is not asked, until it refuses a key; whoever inserts nothing would not hear of that, and asks. Where a file is in the order of its keys, one stretch of the index
  * holds them: it is read from the least key to the greatest, and only what was not met there is asked for key by key.
  */
-final class RecordSearch {
+final class RecordSearch implements RecordFinding {
     /** So few keys are not worth a stretch. */
     private static final int FEW = 100;
     /** A stretch may hold so many records for each key. */
@@ -69,11 +71,13 @@ final class RecordSearch {
     }
 
     /** The table refused a key, so somebody else writes to it too. */
-    void expectOthers() {
+    @Override
+    public void expectOthers() {
         empty = false;
     }
 
-    void find(RowBlock rows, int[] which, Found found) throws SQLException {
+    @Override
+    public void find(RowBlock rows, int[] which, Found found) throws SQLException {
         if (which.length == 0 || isEmpty()) {
             return;
         }
@@ -159,11 +163,12 @@ final class RecordSearch {
         }
     }
 
-    /** Hands over what a question finds that reads the whole table, with the numbers of the rows. */
-    void byTable(String sql, Found found) throws SQLException {
+    @Override
+    public void alike(ChangeSet changes, int[] which, int[] fields, Found found) throws SQLException {
         if (isEmpty()) {
             return;
         }
+        String sql = new AlikeSearch(table, staging).sql(staging.changes(changes, which), fields, wanted());
         KeySearch.set(connection, "LOCAL", KeySearch.BY_TABLE);
         int width = 2 + staging.ids().size() + staging.fields().size();
         staging.out(sql, width, (bytes, at) -> found.take(number(bytes, at), record.over(bytes, at + NUMBER_CELL)));
@@ -171,12 +176,14 @@ final class RecordSearch {
     }
 
     /** Hands over every record of the table. */
-    void list(Consumer<StoredRecord> to) throws SQLException {
+    @Override
+    public void list(Consumer<StoredRecord> to) throws SQLException {
         list("SELECT " + wanted + " FROM " + table.sqlName() + " t", to);
     }
 
     /** Hands over every record that has the key of one of some rows. */
-    void list(RowBlock rows, int[] which, Consumer<StoredRecord> to) throws SQLException {
+    @Override
+    public void list(RowBlock rows, int[] which, Consumer<StoredRecord> to) throws SQLException {
         if (which.length == 0) {
             return;
         }

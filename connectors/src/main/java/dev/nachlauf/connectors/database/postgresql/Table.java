@@ -52,6 +52,11 @@ record Table(
         return Sql.name(schema) + "." + Sql.name(description.name());
     }
 
+    /** Whether code of the database may change or swallow what is written. */
+    boolean rewritesRows() {
+        return cautions.contains(Caution.BEFORE_TRIGGERS) || cautions.contains(Caution.REWRITE_RULES);
+    }
+
     /** What changes whenever a record {@code t} does: its version, else a digest of all that it holds. */
     String mark() {
         return cautions.contains(Caution.NO_VERSIONS) ? "md5(t::text)" : "t.xmin";

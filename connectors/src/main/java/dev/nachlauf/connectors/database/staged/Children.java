@@ -14,12 +14,10 @@ import java.util.Set;
 import java.util.function.Predicate;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
-import org.jspecify.annotations.Nullable;
 
 /** Records of other tables that refer to records which are to be removed, and forbid it. */
 final class Children {
     private final StagedTable table;
-    private @Nullable List<Referring> children;
     private final Set<String> offended = new HashSet<>();
 
     Children(StagedTable table) {
@@ -38,18 +36,11 @@ final class Children {
      */
     void ask(int write, boolean again, Map<Integer, List<Problem>> problems) throws SQLException {
         Predicate<Referring> asked = child -> !again || offended.contains(child.constraint());
-        for (Referring child : children()) {
+        for (Referring child : table.referring()) {
             if (asked.test(child)) {
                 ask(child, write, problems);
             }
         }
-    }
-
-    private List<Referring> children() throws SQLException {
-        if (children == null) {
-            children = table.referring();
-        }
-        return children;
     }
 
     private void ask(Referring child, int write, Map<Integer, List<Problem>> problems) throws SQLException {

@@ -1,11 +1,7 @@
 package dev.nachlauf.connectors.database.staged;
 
-import dev.nachlauf.core.record.RowBlock;
-import dev.nachlauf.core.system.Answers;
 import dev.nachlauf.core.system.ChangeSet;
 import dev.nachlauf.core.system.RecordDescription;
-import dev.nachlauf.core.system.StoredRecord;
-import dev.nachlauf.core.system.Target.Found;
 import dev.nachlauf.core.system.Target.Settlement;
 import dev.nachlauf.core.system.Target.Token;
 import dev.nachlauf.core.system.Target.Traits;
@@ -13,7 +9,6 @@ import dev.nachlauf.core.system.TargetUse;
 import java.sql.SQLException;
 import java.util.List;
 import java.util.Map;
-import java.util.function.Consumer;
 
 /**
  * What a database does with one table in its own way, over one connection. {@link StagedTarget} makes a target of it: it
@@ -26,26 +21,9 @@ public interface DatabaseTable {
 
     Traits traits();
 
-    /** Hands over the records with the keys of some rows; see {@link dev.nachlauf.core.system.Target#find}. */
-    void find(RowBlock rows, int[] which, Found found) throws SQLException;
+    RecordFinding finding();
 
-    /** Hands over every record. */
-    void list(Consumer<StoredRecord> to) throws SQLException;
-
-    /** Hands over every record with the key of one of some rows. */
-    void list(RowBlock rows, int[] which, Consumer<StoredRecord> to) throws SQLException;
-
-    /** Hands over one record of each row that has any that agrees in some fields; there is a row and a field. */
-    void alike(ChangeSet changes, int[] which, int[] fields, Found found) throws SQLException;
-
-    /** There are records that this run has not seen: the table refused a key, or a rehearsal has put some there. */
-    void expectOthers();
-
-    /** Writes the changes of some rows and answers them, after all constraints have spoken. */
-    void write(ChangeSet changes, int[] which, Answers answers) throws SQLException;
-
-    /** Does what {@link #write} does for no row at all; what is refused now is refused whatever the row. */
-    void writeNothing(ChangeSet changes, int[] which) throws SQLException;
+    ChangeWriting writing();
 
     /** Whether ids of new records can be reserved. */
     boolean hasIds();
@@ -79,12 +57,8 @@ public interface DatabaseTable {
     /** Another table over the same connection, or the same once more, used otherwise. */
     DatabaseTable beside(RecordDescription description, TargetUse use) throws SQLException;
 
-    /**
-     * Nothing is staged any more.
-     *
-     * @param transactionGoesOn whether what was staged in it is still there; else it has just been rolled back
-     */
-    void forgetStaged(boolean transactionGoesOn) throws SQLException;
+    /** Nothing is staged any more, though the transaction goes on. */
+    void forgetStaged() throws SQLException;
 
     /** A unit begins inside of a transaction in which others were written: constraints wait for its end again. */
     void unitBegins() throws SQLException;

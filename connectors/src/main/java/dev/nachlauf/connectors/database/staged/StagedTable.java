@@ -9,6 +9,7 @@ import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.List;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 
 /**
  * A table and the changes that are staged for it, in the words of its database. In questions {@code t} is a record and
@@ -27,6 +28,7 @@ public abstract class StagedTable {
     private final List<Check> checks;
     private final String home;
     private final Use use;
+    private @Nullable List<Referring> referring;
 
     /**
      * A table.
@@ -66,8 +68,15 @@ public abstract class StagedTable {
         return checks;
     }
 
-    /** Tables that refer to this one and forbid that a record goes that they refer to. */
-    protected abstract List<Referring> referring() throws SQLException;
+    /** Tables that refer to this one and forbid that a record goes that they refer to; asked for once. */
+    public List<Referring> referring() throws SQLException {
+        if (referring == null) {
+            referring = askReferring();
+        }
+        return referring;
+    }
+
+    protected abstract List<Referring> askReferring() throws SQLException;
 
     /** The columns of the key by which records are found. */
     List<String> key() {

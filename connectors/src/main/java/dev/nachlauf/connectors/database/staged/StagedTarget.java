@@ -74,7 +74,7 @@ public final class StagedTarget
     public void find(RowBlock rows, int[] which, Found found) {
         inDatabase(() -> {
             session.look(table);
-            table.find(rows, which, found);
+            table.finding().find(rows, which, found);
             return true;
         });
     }
@@ -82,7 +82,7 @@ public final class StagedTarget
     @Override
     public void list(Consumer<StoredRecord> to) {
         inDatabase(() -> {
-            table.list(to);
+            table.finding().list(to);
             return true;
         });
     }
@@ -90,7 +90,7 @@ public final class StagedTarget
     @Override
     public void list(RowBlock rows, int[] which, Consumer<StoredRecord> to) {
         inDatabase(() -> {
-            table.list(rows, which, to);
+            table.finding().list(rows, which, to);
             return true;
         });
     }
@@ -99,7 +99,7 @@ public final class StagedTarget
     public void alike(ChangeSet changes, int[] which, int[] fields, Found found) {
         if (which.length > 0 && fields.length > 0) {
             inDatabase(() -> {
-                new Halves(table).of(which, some -> table.alike(changes, some, fields, found));
+                new Halves(table).of(which, some -> table.finding().alike(changes, some, fields, found));
                 return true;
             });
         }
@@ -138,7 +138,7 @@ public final class StagedTarget
     public void rehearse() {
         session.rehearse();
         // what the rehearsal has put there is found
-        table.expectOthers();
+        table.finding().expectOthers();
     }
 
     @Override

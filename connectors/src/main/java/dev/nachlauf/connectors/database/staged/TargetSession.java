@@ -36,9 +36,10 @@ final class TargetSession {
         if (unitOpen) {
             return;
         }
-        if (!rehearsing) {
+        if (rehearsing) {
+            table.forgetStaged();
+        } else {
             connection.rollback();
         }
-        table.forgetStaged(rehearsing);
     }
 }

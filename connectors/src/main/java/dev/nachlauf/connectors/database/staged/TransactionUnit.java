@@ -63,7 +63,7 @@ final class TransactionUnit implements Unit {
                 return;
             }
             if (!offenders.moved().isEmpty()) {
-                table.expectOthers();
+                table.finding().expectOthers();
             }
             offenders.answer(answers);
             pending = offenders.without(pending);
@@ -87,7 +87,7 @@ final class TransactionUnit implements Unit {
     /** A right that is missing or a column that is gone is refused without any row, too. */
     private void throwIfAboutAll(ChangeSet changes, int[] which) throws SQLException {
         Savepoint before = connection.setSavepoint();
-        table.writeNothing(changes, which);
+        table.writing().writeNothing(changes, which);
         connection.rollback(before);
     }
 
@@ -95,7 +95,7 @@ final class TransactionUnit implements Unit {
     private @Nullable SQLException attempt(ChangeSet changes, int[] which, Answers answers) throws SQLException {
         Savepoint before = connection.setSavepoint();
         try {
-            table.write(changes, which, answers);
+            table.writing().write(changes, which, answers);
             connection.releaseSavepoint(before);
             return null;
         } catch (SQLException e) {

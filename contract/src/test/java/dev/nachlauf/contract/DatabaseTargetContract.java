@@ -1,0 +1,140 @@
+package dev.nachlauf.contract;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import dev.nachlauf.contract.target.Applied;
+import dev.nachlauf.contract.target.AtomicTargetContract;
+import dev.nachlauf.core.problem.Place;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.system.Answer;
+import dev.nachlauf.core.system.Change;
+import dev.nachlauf.core.system.ChangeSet;
+import dev.nachlauf.core.system.Target;
+import dev.nachlauf.core.system.Target.Settlement;
+import dev.nachlauf.core.system.Target.Token;
+import dev.nachlauf.core.system.Target.Unit;
+import dev.nachlauf.core.system.TargetUse;
+import dev.nachlauf.core.system.Writes;
+import java.util.List;
+import org.junit.jupiter.api.Test;
+
+/** What every database does with its constraints, its others and its crashes, beyond what every target does. */
+abstract class DatabaseTargetContract extends AtomicTargetContract {
+    protected String database;
+
+    /** A fresh database whose table {@code hut} has ids of its own and a check that beds are not negative. */
+    protected abstract String fresh();
+
+    protected abstract Writes system(String name);
+
+    /** Runs a statement past the connector. */
+    protected abstract void run(String sql);
+
+    /** The first column of the first row. */
+    protected abstract String asked(String sql);
+
+    /** A token of a transaction of which the server knows nothing any more. */
+    protected abstract Token forgotten();
+
+    @Override
+    protected Writes open() {
+        database = fresh();
+        return system(database);
+    }
+
+    @Override
+    protected void changeElsewhere(String hutCode, long beds) {
+        run("UPDATE hut SET beds = " + beds + " WHERE hut_code = '" + hutCode + "'");
+    }
+
+    @Override
+    protected long count() {
+        return Long.parseLong(asked("SELECT count(*) FROM hut"));
+    }
+
+    /** Opens the target again after its table was changed. */
+    protected void reopen(String... statements) {
+        List.of(statements).forEach(this::run);
+        target.close();
+        target = system.target(system.describe("hut").orElseThrow(), USE);
+    }
+
+    /** A target of another table. */
+    protected Target target(String records, List<String> key, List<String> fields) {
+        return system.target(system.describe(records).orElseThrow(), new TargetUse(key, fields));
+    }
+
+    protected Settlement settle(Token token, Change... changes) {
+        return target.settle(token, ChangeSet.of(target.cells(), List.of(changes)));
+    }
+
+    protected static ProblemCode code(Answer answer) {
+        return ((Answer.Refused) answer).problems().getFirst().code();
+    }
+
+    @Test
+    void findsAllOffendersOfAConstraintAtOnceAndWritesTheRest() {
+        try (Unit unit = target.begin(UNIT)) {
+            List<Answer> answers = apply(
+                    unit,
+                    List.of(
+                            insert(hut("H-001", 8L)),
+                            insert(hut("H-002", -1L)),
+                            insert(hut("H-003", 8L)),
+                            insert(hut("H-004", -2L))));
+            assertThat(answers.get(0)).isInstanceOf(Answer.Done.class);
+            assertThat(answers.get(2)).isInstanceOf(Answer.Done.class);
+            assertThat(code(answers.get(1))).isEqualTo(ProblemCode.CHECK_FAILED);
+            assertThat(code(answers.get(3))).isEqualTo(ProblemCode.CHECK_FAILED);
+            Problem problem = ((Answer.Refused) answers.get(3)).problems().getFirst();
+            assertThat(problem.place()).isEqualTo(new Place.InField("beds", "-2"));
+            unit.commit();
+        }
+        assertThat(count()).isEqualTo(2);
+    }
+
+    @Test
+    void aKeyThatSomebodyInsertedSinceIsMoved() {
+        assertThat(find("H-001").matches(0)).isZero();
+        run("INSERT INTO hut (hut_code, name) VALUES ('H-001', 'Theirs')");
+        try (Unit unit = target.begin(UNIT)) {
+            List<Answer> answers = apply(unit, List.of(insert(hut("H-001", 8L)), insert(hut("H-002", 8L))));
+            assertThat(answers.get(0)).isInstanceOf(Answer.Moved.class);
+            assertThat(answers.get(1)).isInstanceOf(Answer.Done.class);
+            unit.commit();
+        }
+        assertThat(asked("SELECT name FROM hut WHERE hut_code = 'H-001'")).isEqualTo("Theirs");
+    }
+
+    @Test
+    void aTransactionUnderWayIsEndedAndSettledAsRolledBack() {
+        Target other = system(database).target(system.describe("hut").orElseThrow(), USE);
+        Unit unit = other.begin(UNIT);
+        Change change = new Change.Insert(17L, hut("H-001", 8L));
+        Applied.with(other, unit, List.of(change));
+        Token token = unit.token();
+        assertThat(settle(token, change)).isInstanceOf(Settlement.NotYet.class);
+        Settlement later = settle(token, change);
+        for (int i = 0; i < 10_000 && later instanceof Settlement.NotYet; i++) {
+            later = settle(token, change);
+        }
+        assertThat(later).isInstanceOf(Settlement.RolledBack.class);
+        assertThat(count()).isZero();
+        other.close();
+    }
+
+    @Test
+    void afterAHardStopTheRecordsThemselvesAreAsked() {
+        load(hut("H-001", 8L));
+        Object id = find("H-001").record(0).id();
+        assertThat(settle(forgotten(), new Change.Insert(id, hut("H-001", 8L))))
+                .isInstanceOf(Settlement.Committed.class);
+        assertThat(settle(forgotten(), new Change.Insert(4711L, hut("H-002", 8L))))
+                .isInstanceOf(Settlement.RolledBack.class);
+        Change after = update(find("H-001").record(0), hut("H-001", 8L), 2);
+        Change notYet = update(find("H-001").record(0), hut("H-001", 9L), 2);
+        assertThat(settle(forgotten(), after)).isInstanceOf(Settlement.Committed.class);
+        assertThat(settle(forgotten(), notYet)).isInstanceOf(Settlement.RolledBack.class);
+    }
+}
