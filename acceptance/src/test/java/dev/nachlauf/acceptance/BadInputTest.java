@@ -119,8 +119,7 @@ class BadInputTest {
     void aMissingKeyColumnIsSaidAtTheFormulaThatNeedsIt() {
         Result run = start("hut;name;beds\nH1;Hut;1\n");
         assertThat(run.status()).isEqualTo(1);
-        assertThat(run.reasons())
-                .contains("plain-huts, line 15, column 15: There is no field code here.", "^^^^");
+        assertThat(run.reasons()).contains("plain-huts, line 15, column 15: There is no field code here.", "^^^^");
     }
 
     @Test
