@@ -18,6 +18,7 @@ import dev.nachlauf.core.system.Target.Unit;
 import dev.nachlauf.core.system.Target.UnitId;
 import dev.nachlauf.core.system.TargetUse;
 import dev.nachlauf.core.system.Writes;
+import dev.nachlauf.standins.Waiting;
 import dev.nachlauf.standins.postgresql.PrivateCluster;
 import java.io.IOException;
 import java.sql.Connection;
@@ -102,13 +103,13 @@ class PostgresqlSettlementTest {
             new ProcessBuilder("kill", "-9", row.getString(1)).start().waitFor();
         }
         // the server answers again when it has recovered
-        for (boolean up = false; !up; ) {
+        Waiting.until(() -> {
             try (Connection connection = cluster.connect("postgres")) {
-                up = connection.isValid(1);
+                return connection.isValid(1);
             } catch (SQLException e) {
-                Thread.onSpinWait();
+                return false;
             }
-        }
+        });
     }
 
     @Test
@@ -233,11 +234,9 @@ class PostgresqlSettlementTest {
                 failures.add(e);
             }
         });
-        while (Cluster.SHARED
+        Waiting.until(() -> !Cluster.SHARED
                 .query(database, "SELECT count(*) FROM pg_locks WHERE NOT granted")
-                .equals("0")) {
-            Thread.onSpinWait();
-        }
+                .equals("0"));
         waits.abort();
         thread.join();
         assertThat(failures).hasSize(1);

@@ -6,6 +6,7 @@ import dev.nachlauf.service.connection.Connections;
 import dev.nachlauf.service.file.FileStore;
 import dev.nachlauf.service.run.RunViews;
 import dev.nachlauf.service.run.Runs;
+import dev.nachlauf.standins.Waiting;
 import dev.nachlauf.standins.postgresql.PrivateCluster;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
@@ -134,9 +135,8 @@ public final class ServiceUnderTest implements AutoCloseable {
                   NEW.execution_time := now() + interval '1 day'; RETURN NEW; END $$;
                 CREATE TRIGGER later BEFORE INSERT OR UPDATE ON scheduled_tasks FOR EACH ROW EXECUTE FUNCTION later();
                 UPDATE scheduled_tasks SET version = version + 1 WHERE NOT picked""");
-        while (!query("SELECT count(*) FROM scheduled_tasks WHERE picked").equals("0")) {
-            Thread.onSpinWait();
-        }
+        Waiting.until(
+                () -> query("SELECT count(*) FROM scheduled_tasks WHERE picked").equals("0"));
     }
 
     /** What was held is carried out now. */
@@ -192,12 +192,9 @@ public final class ServiceUnderTest implements AutoCloseable {
 
     /** A run when it has ended or is held. */
     public RunView settled(long id) {
-        RunView run = bean(RunViews.class).show(id);
-        while (!run.ended() && !run.state().equals("held")) {
-            Thread.onSpinWait();
-            run = bean(RunViews.class).show(id);
-        }
-        return run;
+        return Waiting.until(
+                () -> bean(RunViews.class).show(id),
+                run -> run.ended() || run.state().equals("held"));
     }
 
     /** A run, as it would be kept. */

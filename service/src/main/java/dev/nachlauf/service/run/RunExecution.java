@@ -84,8 +84,8 @@ class RunExecution {
     /**
      * Takes the run over and carries it on. Ends normally when the run has ended, is held, or is tried again later.
      *
-     * @param shuttingDown whether this process is about to end: whatever breaks off then is no defect, and the run is left
-     *     for the next start
+     * @param shuttingDown whether this process is about to end: whatever breaks off or fails then is no defect and no
+     *     failure, and the run is left for the next start
      */
     void attempt(long id, BooleanSupplier shuttingDown) throws InterruptedException {
         try (RunSlots.Slot slot = slots.take()) {
@@ -114,19 +114,26 @@ class RunExecution {
             if (nothing.isPresent()) {
                 transitions.nothingToRead(run.id, epoch, nothing.get());
             } else {
-                ending.end(run, epoch, carryOut(run, epoch, watch));
+                RunResult result = carryOut(run, epoch, watch);
+                if (result.state() == RunState.FAILED && shuttingDown.getAsBoolean()) {
+                    throw new IllegalStateException("the process ends; what failed then is left for the next start");
+                }
+                ending.end(run, epoch, result);
             }
         } catch (StopHeard e) {
             ending.end(run, epoch, ending.result(run, epoch, RunState.STOPPED, List.of()));
-        } catch (CannotGoOn e) {
-            cannotGoOn(run, epoch, e);
         } catch (RunRecords.Fenced | DataAccessException | TransactionException e) {
             throw e;
         } catch (RuntimeException | Error e) {
             if (shuttingDown.getAsBoolean()) {
+                // what a target seems to say then may be nothing but our own interruption
                 throw e;
             }
-            defect(run, epoch, e);
+            if (e instanceof CannotGoOn why) {
+                cannotGoOn(run, epoch, why);
+            } else {
+                defect(run, epoch, e);
+            }
         } finally {
             board.remove(run.id);
         }

@@ -12,6 +12,7 @@ import dev.nachlauf.core.record.SourceRow;
 import dev.nachlauf.core.system.Detected;
 import dev.nachlauf.core.system.SourceFormat.SourceReader;
 import dev.nachlauf.service.NachlaufSettings;
+import dev.nachlauf.standins.Waiting;
 import java.nio.file.Path;
 import java.time.Clock;
 import java.time.Duration;
@@ -70,12 +71,6 @@ class LooksTest {
             throw new AssertionError("not under way, but found: " + call.get());
         } catch (LookUnderWay e) {
             return e.look().id();
-        }
-    }
-
-    private static void until(Supplier<Boolean> met) {
-        while (!met.get()) {
-            Thread.onSpinWait();
         }
     }
 
@@ -140,14 +135,14 @@ class LooksTest {
         for (int look = 0; look < Looks.MOST_AT_ONE_PLACE + 3; look++) {
             all.add(begin("register", () -> wait("found")));
         }
-        until(() -> atWork.get() == Looks.MOST_AT_ONE_PLACE);
+        Waiting.until(() -> atWork.get() == Looks.MOST_AT_ONE_PLACE);
         assertThat(looks.result(by("ben", 60), "preview", "till", () -> "another place"))
                 .as("the place that is busy keeps no other waiting")
                 .isEqualTo("another place");
         for (int look = 0; look < 4; look++) {
             all.add(begin("till", () -> wait("found")));
         }
-        until(() -> atWork.get() == Looks.MOST_AT_ONCE);
+        Waiting.until(() -> atWork.get() == Looks.MOST_AT_ONCE);
         assertThat(all.stream().filter(id -> looks.find(id, "anna").isWaiting()))
                 .hasSize(all.size() - Looks.MOST_AT_ONCE);
         open.countDown();
@@ -213,7 +208,7 @@ class LooksTest {
         CountDownLatch ended = new CountDownLatch(1);
         String id = begin("", () -> readAll(ended));
         Look look = looks.find(id, "anna");
-        until(() -> look.view().rows() > 1_000);
+        Waiting.until(() -> look.view().rows() > 1_000);
         assertThat(look.view().state()).isEqualTo("looking");
         looks.stop(look);
         assertEnded(() -> looks.result(id, by("anna", 60)));
@@ -227,12 +222,12 @@ class LooksTest {
         for (int look = 0; look < Looks.MOST_AT_ONE_PLACE + 1; look++) {
             all.add(begin("register", () -> wait("found")));
         }
-        until(() -> atWork.get() == Looks.MOST_AT_ONE_PLACE);
+        Waiting.until(() -> atWork.get() == Looks.MOST_AT_ONE_PLACE);
         looks.stop(looks.find(all.getLast(), "anna"));
         assertEnded(() -> looks.result(all.getLast(), by("anna", 60)));
         looks.stop(looks.find(all.getFirst(), "anna"));
         assertEnded(() -> looks.result(all.getFirst(), by("anna", 60)));
-        until(() -> atWork.get() == Looks.MOST_AT_ONE_PLACE - 1);
+        Waiting.until(() -> atWork.get() == Looks.MOST_AT_ONE_PLACE - 1);
         open.countDown();
         assertThat(looks.result(all.get(1), by("anna", 60)))
                 .as("the interrupt met no other look")

@@ -10,6 +10,7 @@ import dev.nachlauf.core.run.RunRecords.Fenced;
 import dev.nachlauf.service.ServiceUnderTest;
 import dev.nachlauf.service.connection.Connections;
 import dev.nachlauf.service.job.Jobs;
+import dev.nachlauf.standins.Waiting;
 import dev.nachlauf.standins.postgresql.PrivateCluster;
 import java.util.Map;
 import java.util.function.Predicate;
@@ -73,12 +74,8 @@ class RunGatheringTest {
     }
 
     private static RunView await(long id, Predicate<RunView> state) {
-        RunView run = service.bean(RunViews.class).show(id);
-        while (!state.test(run)) {
-            assertThat(run.ended()).as(run.toString()).isFalse();
-            Thread.onSpinWait();
-            run = service.bean(RunViews.class).show(id);
-        }
+        RunView run = Waiting.until(() -> service.bean(RunViews.class).show(id), now -> now.ended() || state.test(now));
+        assertThat(run).matches(state);
         return run;
     }
 

@@ -5,10 +5,12 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.nachlauf.api.RunView;
 import dev.nachlauf.api.StartRun;
+import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.service.ServiceUnderTest;
 import dev.nachlauf.service.connection.Connections;
 import dev.nachlauf.service.file.FileStore;
 import dev.nachlauf.service.job.Jobs;
+import dev.nachlauf.standins.Waiting;
 import dev.nachlauf.standins.postgresql.PrivateCluster;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
@@ -62,10 +64,7 @@ class RunShutdownTest {
                     .isEqualTo("running 0");
         }
         try (ConfigurableApplicationContext last = ServiceUnderTest.start(first.database(), first.home())) {
-            RunView end = last.getBean(RunViews.class).show(run);
-            while (!end.ended()) {
-                end = last.getBean(RunViews.class).show(run);
-            }
+            RunView end = Waiting.until(() -> last.getBean(RunViews.class).show(run), RunView::ended);
             assertThat(end.state()).as(end.reasons().toString()).isEqualTo("finished");
             assertThat(end.balance().inserted()).isEqualTo(2);
             assertThat(CLUSTER.query(REGISTER, "SELECT count(*) FROM hut")).isEqualTo("2");
@@ -78,9 +77,7 @@ class RunShutdownTest {
         try (ServiceUnderTest service = new ServiceUnderTest()) {
             saveJob(service);
             long run = start(service);
-            while (!service.bean(RunViews.class).show(run).ended()) {
-                Thread.onSpinWait();
-            }
+            service.settled(run);
             service.holdTasks();
             service.execute("UPDATE run SET state = 'waiting', sessions = '[' WHERE id = " + run);
             RunExecution execution = service.bean(RunExecution.class);
@@ -88,6 +85,23 @@ class RunShutdownTest {
             assertThat(service.query("SELECT state || ' ' || defects FROM run")).isEqualTo("running 0");
             execution.attempt(run, () -> false);
             assertThat(service.query("SELECT defects FROM run")).isEqualTo("1");
+        }
+    }
+
+    /** Nor is what a target or a source seems to say then, for it may be nothing but our own interruption. */
+    @Test
+    void whatIsMetDuringTheEndDoesNotEndTheRun() throws Exception {
+        try (ServiceUnderTest service = new ServiceUnderTest()) {
+            saveJob(service);
+            long run = start(service);
+            service.settled(run);
+            service.holdTasks();
+            service.execute("UPDATE run SET state = 'waiting', target_description = 'another' WHERE id = " + run);
+            RunExecution execution = service.bean(RunExecution.class);
+            assertThatThrownBy(() -> execution.attempt(run, () -> true)).isInstanceOf(CannotGoOn.class);
+            assertThat(service.query("SELECT state FROM run")).isEqualTo("running");
+            execution.attempt(run, () -> false);
+            assertThat(service.query("SELECT state FROM run")).isEqualTo("failed");
         }
     }
 
@@ -124,15 +138,11 @@ class RunShutdownTest {
     }
 
     private static void awaitTheLock() {
-        while (CLUSTER.query(REGISTER, "SELECT count(*) FROM pg_locks WHERE NOT granted AND relation = 'hut'::regclass")
-                .equals("0")) {
-            Thread.onSpinWait();
-        }
+        String waiting = "SELECT EXISTS (SELECT FROM pg_locks WHERE NOT granted AND relation = 'hut'::regclass)";
+        Waiting.until(() -> CLUSTER.query(REGISTER, waiting).equals("t"));
     }
 
     private static void awaitEpoch(String database, long epoch) {
-        while (Long.parseLong(CLUSTER.query(database, "SELECT epoch FROM run")) < epoch) {
-            Thread.onSpinWait();
-        }
+        Waiting.until(() -> Long.parseLong(CLUSTER.query(database, "SELECT epoch FROM run")) >= epoch);
     }
 }

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.nachlauf.service.ServiceUnderTest;
 import dev.nachlauf.service.connection.Connections;
+import dev.nachlauf.standins.Waiting;
 import dev.nachlauf.standins.postgresql.PrivateCluster;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
@@ -50,9 +51,7 @@ class LooksAtOnceTest {
                 for (int person = 0; person < PEOPLE; person++) {
                     looks.add(http.sendAsync(look, BodyHandlers.ofString()));
                 }
-                while (waiting() < AT_ONCE) {
-                    Thread.onSpinWait();
-                }
+                Waiting.until(() -> waiting() >= AT_ONCE);
                 assertThat(waiting()).isEqualTo(AT_ONCE);
                 assertThat(looks).noneMatch(CompletableFuture::isDone);
                 othersAreAnswered(service, http);
