@@ -1,3 +1,4 @@
+import { inChosen } from './environment';
 import { lookResult } from './looks';
 import type { components } from './schema';
 
@@ -43,6 +44,8 @@ export type FieldProfileView = components['schemas']['FieldProfileView'];
 export type KeyAdviceView = components['schemas']['KeyAdviceView'];
 export type ValueCountView = components['schemas']['ValueCountView'];
 export type FieldView = components['schemas']['FieldView'];
+export type EnvironmentView = components['schemas']['EnvironmentView'];
+export type PromotionView = components['schemas']['PromotionView'];
 export type KeptView = components['schemas']['KeptView'];
 export type KeptLine = components['schemas']['KeptLine'];
 export type SessionView = components['schemas']['SessionView'];
@@ -94,7 +97,7 @@ const UNDER_WAY = 202;
 async function call<T>(path: string, init?: RequestInit): Promise<T> {
   let response: Response;
   try {
-    response = await fetch(`/api/v1${path}`, init);
+    response = await fetch(`/api/v1${inChosen(path)}`, init);
     if (response.status === UNDER_WAY) {
       response = await lookResult(response);
     }

@@ -38,6 +38,8 @@ export const keys = {
   profile: (source: unknown) => ['profile', source],
   keyAdvice: (source: unknown, connection: string, records: string) => ['keys', source, connection, records],
   kept: ['kept'],
+  environments: ['environments'],
+  promotionsOf: (job: string) => ['jobs', job, 'promotions'],
 } as const;
 
 /** Whether answers under this name are gaps, of whichever run. */

@@ -1,6 +1,7 @@
 import type { ReactNode } from 'react';
 import { NavLink } from 'react-router';
 import { Who } from '../features/access/SignedIn';
+import { EnvironmentChoice, EnvironmentStrip } from './EnvironmentChoice';
 import { LookStrip } from './LookStrip';
 import { ServiceStrip } from './ServiceStrip';
 import { ThemeChoice } from './ThemeChoice';
@@ -27,10 +28,12 @@ export function Layout({ children }: { children: ReactNode }) {
             {place.name}
           </NavLink>
         ))}
+        <EnvironmentChoice />
         <ThemeChoice />
         <Who />
       </nav>
       <main className="page">
+        <EnvironmentStrip />
         <ServiceStrip />
         <LookStrip />
         {children}

@@ -1,6 +1,7 @@
 import type { ReactNode } from 'react';
 import Button from 'react-bootstrap/Button';
 import Modal from 'react-bootstrap/Modal';
+import { useSure } from './useSure';
 
 interface QuestionProps {
   title: string;
@@ -8,12 +9,17 @@ interface QuestionProps {
   children: ReactNode;
   /** The verb on the button. */
   yes: string;
+  /** Where it happens. */
+  environment: string;
+  /** Whether all that is asked for is given. */
+  ready?: boolean;
   act: () => void;
   leave: () => void;
 }
 
 /** Asks before something that changes records, and says what will come of it. */
-export function Question({ title, children, yes, act, leave }: QuestionProps) {
+export function Question({ title, children, yes, environment, ready = true, act, leave }: QuestionProps) {
+  const { sure, again } = useSure(environment);
   return (
     <Modal show onHide={leave} aria-labelledby="question-title">
       <Modal.Header closeButton>
@@ -21,12 +27,15 @@ export function Question({ title, children, yes, act, leave }: QuestionProps) {
           {title}
         </Modal.Title>
       </Modal.Header>
-      <Modal.Body>{children}</Modal.Body>
+      <Modal.Body>
+        {children}
+        {again}
+      </Modal.Body>
       <Modal.Footer>
         <Button variant="outline-secondary" onClick={leave}>
           Not now
         </Button>
-        <Button autoFocus onClick={act}>
+        <Button autoFocus disabled={!sure || !ready} onClick={act}>
           {yes}
         </Button>
       </Modal.Footer>

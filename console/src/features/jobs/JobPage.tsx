@@ -15,6 +15,7 @@ import { Loaded } from '../../ui/Loaded';
 import { PageHead } from '../../ui/PageHead';
 import { Pill } from '../../ui/Pill';
 import { SplitBar } from '../../ui/SplitBar';
+import { Promotions } from './Promotions';
 import { start as startRun } from './start';
 import { StartDialog } from './StartDialog';
 import type { Asked } from './Asked';
@@ -118,6 +119,7 @@ function JobBody({ job }: { job: JobView }) {
         </div>
       )}
       <Findings findings={findings} />
+      <Promotions job={job} />
       {asked && (
         <StartDialog
           job={job.name}

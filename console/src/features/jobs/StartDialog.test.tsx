@@ -1,9 +1,19 @@
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { cleanup, fireEvent, render, screen } from '@testing-library/react';
+import type { ReactNode } from 'react';
 import { afterEach, describe, expect, it, vi } from 'vitest';
+import { keys } from '../../api/keys';
 import { ASKED, request } from './Asked';
 import { StartDialog } from './StartDialog';
 
 afterEach(cleanup);
+
+/** Renders it where there are these environments. */
+function shown(dialog: ReactNode, environments: unknown[] = []) {
+  const client = new QueryClient({ defaultOptions: { queries: { staleTime: Infinity } } });
+  client.setQueryData(keys.environments, { items: environments });
+  render(<QueryClientProvider client={client}>{dialog}</QueryClientProvider>);
+}
 
 const season = { name: 'season', kind: 'integer', required: true, list: false, allowed: [], question: 'Which year?' };
 const region = {
@@ -14,7 +24,7 @@ const region = {
 describe('the dialog that starts a run', () => {
   it('asks until what is needed is there, and sends only what was filled in', () => {
     const start = vi.fn();
-    render(<StartDialog job="hut-list" parameters={[season, region]} start={start} leave={() => undefined} />);
+    shown(<StartDialog job="hut-list" parameters={[season, region]} start={start} leave={() => undefined} />);
     expect(screen.getByText('Still needed: season')).toBeTruthy();
     expect(screen.getByRole('button', { name: 'Start' }).hasAttribute('disabled')).toBe(true);
     fireEvent.change(screen.getByLabelText(/^season/), { target: { value: '2027' } });
@@ -24,7 +34,7 @@ describe('the dialog that starts a run', () => {
 
   it('says on its button what the run is for', () => {
     const start = vi.fn();
-    render(<StartDialog job="hut-list" parameters={[]} start={start} leave={() => undefined} />);
+    shown(<StartDialog job="hut-list" parameters={[]} start={start} leave={() => undefined} />);
     fireEvent.click(screen.getByLabelText(/^Hold/));
     fireEvent.click(screen.getByRole('button', { name: 'Start and hold' }));
     expect(start).toHaveBeenCalledWith({}, { ...ASKED, mode: 'hold' });
@@ -32,7 +42,7 @@ describe('the dialog that starts a run', () => {
 
   it('asks how many rows come first, and which rows it is about', () => {
     const start = vi.fn();
-    render(<StartDialog job="hut-list" parameters={[]} start={start} leave={() => undefined} />);
+    shown(<StartDialog job="hut-list" parameters={[]} start={start} leave={() => undefined} />);
     fireEvent.click(screen.getByLabelText(/^First rows/));
     fireEvent.change(screen.getByLabelText('How many rows first'), { target: { value: 'some' } });
     expect(screen.getByRole('button', { name: 'Start with these' }).hasAttribute('disabled')).toBe(true);
@@ -45,8 +55,19 @@ describe('the dialog that starts a run', () => {
   });
 
   it('offers the allowed values, the default first', () => {
-    render(<StartDialog job="hut-list" parameters={[region]} start={vi.fn()} leave={() => undefined} />);
+    shown(<StartDialog job="hut-list" parameters={[region]} start={vi.fn()} leave={() => undefined} />);
     const options = screen.getAllByRole('option').map((option) => option.textContent);
     expect(options).toEqual(['SEE', 'LAR']);
+  });
+
+  it('asks twice where it is live', () => {
+    const start = vi.fn();
+    const dialog = <StartDialog job="hut-list" parameters={[]} start={start} leave={() => undefined} />;
+    shown(dialog, [{ name: 'live', title: 'The register itself', live: true }]);
+    const button = screen.getByRole('button', { name: 'Start' });
+    expect(button.hasAttribute('disabled')).toBe(true);
+    fireEvent.click(screen.getByLabelText('Yes, in live (The register itself): this is live.'));
+    fireEvent.click(button);
+    expect(start).toHaveBeenCalledTimes(1);
   });
 });

@@ -5,6 +5,8 @@ import Modal from 'react-bootstrap/Modal';
 import type { ParameterView } from '../../api/client';
 import { ASKED, AskedFields, button, isWhole } from './Asked';
 import type { Asked } from './Asked';
+import { useEnvironmentName } from '../../lib/environment';
+import { useSure } from '../../ui/useSure';
 import { given, missing } from './parameters';
 
 interface Choice {
@@ -19,6 +21,7 @@ export function StartDialog({ job, parameters, start, leave }: Choice) {
   const [values, setValues] = useState<Record<string, string>>({});
   const [asked, setAsked] = useState(ASKED);
   const open = missing(parameters, values);
+  const { sure, again } = useSure(useEnvironmentName());
   return (
     <Modal show onHide={leave} aria-labelledby="start-title">
       <Form
@@ -49,13 +52,14 @@ export function StartDialog({ job, parameters, start, leave }: Choice) {
           <div className={parameters.length > 0 ? 'mt-3' : undefined}>
             <AskedFields asked={asked} set={setAsked} />
           </div>
+          {again}
         </Modal.Body>
         <Modal.Footer>
           {open.length > 0 && <span className="soft me-auto">Still needed: {open.join(', ')}</span>}
           <Button variant="outline-secondary" onClick={leave}>
             Not now
           </Button>
-          <Button type="submit" disabled={open.length > 0 || !isWhole(asked)}>
+          <Button type="submit" disabled={open.length > 0 || !isWhole(asked) || !sure}>
             {button(asked)}
           </Button>
         </Modal.Footer>

@@ -6,7 +6,9 @@ import Modal from 'react-bootstrap/Modal';
 import { useNavigate } from 'react-router';
 import { api, Refused } from '../../api/client';
 import type { FieldView, RecordsView, RunView } from '../../api/client';
+import { useEnvironmentName } from '../../lib/environment';
 import { Findings } from '../../ui/Findings';
+import { useSure } from '../../ui/useSure';
 import { changes } from './question';
 
 interface Choice {
@@ -34,6 +36,7 @@ export function CorrectDialog({ connection, type, keyFields, before, leave }: Ch
       }),
     onSuccess: (run) => void navigate(`/runs/${run.id}`),
   });
+  const { sure, again } = useSure(useEnvironmentName());
   const incomplete = keyFields.some((field) => !key[field]) || Object.keys(changed).length === 0;
   return (
     <Modal show onHide={leave} aria-labelledby="correct-title" scrollable>
@@ -69,6 +72,7 @@ export function CorrectDialog({ connection, type, keyFields, before, leave }: Ch
               />
             ))}
         </Form>
+        {again}
       </Modal.Body>
       <Modal.Footer>
         <span className="soft me-auto">
@@ -77,7 +81,7 @@ export function CorrectDialog({ connection, type, keyFields, before, leave }: Ch
         <Button variant="outline-secondary" onClick={leave}>
           Not now
         </Button>
-        <Button type="submit" form="correct" disabled={incomplete || set.isPending}>
+        <Button type="submit" form="correct" disabled={incomplete || !sure || set.isPending}>
           {before ? 'Correct the record' : 'Make the record'}
         </Button>
       </Modal.Footer>

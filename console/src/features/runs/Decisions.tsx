@@ -7,6 +7,7 @@ import type { RunView } from '../../api/client';
 import { keys } from '../../api/keys';
 import { changed, changesOf } from '../../lib/balance';
 import { count } from '../../lib/format';
+import { useLive } from '../../lib/environment';
 import { isAsAsked, isOver } from '../../lib/runState';
 import { useMay } from '../../lib/session';
 import { Question } from '../../ui/Question';
@@ -61,6 +62,7 @@ function Stop({ run }: { run: RunView }) {
 function Held({ run, verify }: { run: RunView; verify: () => void }) {
   const decide = useDecision(run);
   const [asking, setAsking] = useState(false);
+  const live = useLive(run.environment);
   const beyondLimit = !run.reasons.every(isAsAsked);
   const rest = beyondLimit ? 'Go on beyond the limit' : 'Write the other rows';
   const release = () => {
@@ -82,19 +84,29 @@ function Held({ run, verify }: { run: RunView; verify: () => void }) {
       >
         Discard the run
       </Button>
-      <Button disabled={decide.isPending} onClick={run.planned ? () => setAsking(true) : release}>
+      <Button disabled={decide.isPending} onClick={run.planned || live ? () => setAsking(true) : release}>
         {run.planned ? 'Write what is planned' : rest}
       </Button>
       {asking && (
-        <Question title="Write what is planned?" yes="Write it" act={release} leave={() => setAsking(false)}>
-          <p>
-            Planned: {changesOf(run.balance)} in {run.targetConnection} {run.targetRecords}.
-          </p>
+        <Question
+          title={run.planned ? 'Write what is planned?' : 'Go on?'}
+          yes={run.planned ? 'Write it' : rest}
+          environment={run.environment}
+          act={release}
+          leave={() => setAsking(false)}
+        >
+          {run.planned && (
+            <p>
+              Planned: {changesOf(run.balance)} in {run.targetConnection} {run.targetRecords}.
+            </p>
+          )}
           {run.leftOut > 0 && <p>Of that, {count(run.leftOut, 'row')} left out, with what belongs to them.</p>}
           {beyondLimit && <p>The run goes on beyond its limit.</p>}
-          <p className="soft mb-0">
-            A record that has changed since it was planned is left alone, and its row rejected.
-          </p>
+          {run.planned && (
+            <p className="soft mb-0">
+              A record that has changed since it was planned is left alone, and its row rejected.
+            </p>
+          )}
         </Question>
       )}
     </>
@@ -123,6 +135,7 @@ function After({ run, verify, may }: { run: RunView; verify: () => void; may: bo
         <Question
           title={`Take back what run ${run.id} has written?`}
           yes="Take it back"
+          environment={run.environment}
           act={() => {
             setAsking(false);
             undo.mutate();

@@ -120,7 +120,8 @@ function Facts({ run }: { run: RunView }) {
   const took = duration(run.startedAt, run.endedAt);
   return (
     <>
-      <Source run={run} /> → {targets(run.balance.writes)} · version {run.jobVersion} · started by {run.startedBy}{' '}
+      <Source run={run} /> → {targets(run.balance.writes)} · version {run.jobVersion}
+      {run.environment && ` in ${run.environment}`} · started by {run.startedBy}{' '}
       <span title={run.createdAt}>{moment(run.createdAt)}</span>
       {run.releasedBy && ` · released by ${run.releasedBy}`}
       {took && ` · took ${took}`}

@@ -56,7 +56,10 @@ export function RunsPage() {
                 <th scope="row" className="number">
                   <Link to={`/runs/${run.id}`}>{run.id}</Link>
                 </th>
-                <td className="mono">{run.job}</td>
+                <td className="mono">
+                  {run.job}
+                  {run.environment && <span className="soft"> in {run.environment}</span>}
+                </td>
                 <td>
                   <SplitBar parts={outcomeParts(run.balance)} planned={run.planned} />
                 </td>

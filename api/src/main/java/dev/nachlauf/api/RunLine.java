@@ -9,6 +9,7 @@ import org.jspecify.annotations.Nullable;
  *
  * @param state waiting, running, held, finished, failed, stopped or discarded
  * @param mode what it is for: write, dry-run, rehearse, hold or undo
+ * @param environment where it runs; empty where there are no environments
  * @param planned whether its counts say what is planned, not what was done
  * @param note what a waiting run waits for; empty otherwise
  * @param reasons why it failed or is held
@@ -23,6 +24,7 @@ public record RunLine(
         int jobVersion,
         String state,
         String mode,
+        String environment,
         boolean planned,
         String note,
         List<ProblemView> reasons,

@@ -10,6 +10,7 @@ import org.jspecify.annotations.Nullable;
  *
  * @param state waiting, running, held, finished, failed, stopped or discarded
  * @param mode what it is for: write, dry-run, rehearse, hold or undo
+ * @param environment where it runs; empty where there are no environments
  * @param planned whether its counts and its ledger say what is planned, not what was done
  * @param phase what a running run does: fetching, surveying, planning or writing; empty otherwise
  * @param surveyed rows so far that were fetched, or looked at by the survey
@@ -34,6 +35,7 @@ public record RunView(
         int jobVersion,
         String state,
         String mode,
+        String environment,
         boolean planned,
         String phase,
         long surveyed,

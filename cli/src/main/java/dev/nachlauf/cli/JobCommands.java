@@ -5,7 +5,6 @@ import dev.nachlauf.api.JobCheck;
 import dev.nachlauf.api.JobTrial;
 import dev.nachlauf.api.JobTrial.MapLine;
 import dev.nachlauf.api.JobTrial.WriteMap;
-import dev.nachlauf.api.JobVersionView;
 import dev.nachlauf.api.JobView;
 import dev.nachlauf.api.ProblemView;
 import dev.nachlauf.api.SuggestionRequest;
@@ -43,7 +42,9 @@ import picocli.CommandLine.Parameters;
             JobCommands.Suggest.class,
             JobCommands.All.class,
             JobCommands.Show.class,
-            JobCommands.History.class,
+            JobHistory.class,
+            JobHistory.Promotions.class,
+            JobHistory.Promote.class,
             JobCommands.Schema.class
         })
 final class JobCommands extends Group {
@@ -348,30 +349,6 @@ final class JobCommands extends Group {
             if (!output().json()) {
                 job.problems().forEach(problem -> output().remark(problem.rendered()));
             }
-            return ExitStatus.WELL;
-        }
-    }
-
-    @Command(name = "history", description = "The versions of a job.")
-    static final class History extends Verb {
-        @Parameters(paramLabel = "NAME")
-        private String name = "";
-
-        @Override
-        public Integer call() {
-            output().list(
-                            service()
-                                    .list(
-                                            "/jobs/" + ServiceClient.encode(name) + "/versions",
-                                            JobVersionView.class,
-                                            ALL),
-                            "It has no versions.",
-                            List.of(
-                                    Column.number("version", JobVersionView::version),
-                                    Column.text("", version -> version.draft() ? "draft" : ""),
-                                    Column.text("saved", JobVersionView::savedAt),
-                                    Column.text("by", JobVersionView::savedBy),
-                                    Column.text("title", JobVersionView::title)));
             return ExitStatus.WELL;
         }
     }

@@ -25,6 +25,7 @@ import picocli.CommandLine.ScopeType;
             RunCommands.class,
             RecordCommands.class,
             RejectCommands.class,
+            EnvironmentCommands.class,
             TokenCommands.class,
             SecretCommands.class,
             CompletionCommand.class
@@ -43,6 +44,13 @@ public final class Nachlauf {
             paramLabel = "table|json",
             description = "Tables for people, JSON for scripts (lists as JSON Lines).")
     private Output.Form form = Output.Form.TABLE;
+
+    @Option(
+            names = "--environment",
+            scope = ScopeType.INHERIT,
+            paramLabel = "E",
+            description = "Where: needed as soon as there is more than one environment.")
+    private Optional<String> environment = Optional.empty();
 
     private final Surroundings around;
 
@@ -80,7 +88,7 @@ public final class Nachlauf {
     }
 
     ServiceClient service() {
-        return ServiceClient.at(server, around);
+        return ServiceClient.at(server, environment, around);
     }
 
     Surroundings surroundings() {

@@ -63,13 +63,24 @@ final class Output {
     }
 
     /** A column of a table. */
-    record Column<T>(String head, boolean number, Function<T, @Nullable Object> value) {
+    record Column<T>(String head, boolean number, boolean optional, Function<T, @Nullable Object> value) {
         static <T> Column<T> text(String head, Function<T, @Nullable Object> value) {
-            return new Column<>(head, false, value);
+            return new Column<>(head, false, false, value);
         }
 
         static <T> Column<T> number(String head, Function<T, @Nullable Object> value) {
-            return new Column<>(head, true, value);
+            return new Column<>(head, true, false, value);
+        }
+
+        /** The column, left out where it has nothing to say of any value. */
+        Column<T> unlessEmpty() {
+            return new Column<>(head, number, true, value);
+        }
+
+        private boolean isShown(List<T> values) {
+            return !optional
+                    || values.stream()
+                            .anyMatch(one -> !String.valueOf(value.apply(one)).isEmpty());
         }
 
         /** A place that is counted from 1; nothing for what the source no longer has. */
@@ -78,7 +89,9 @@ final class Output {
         }
     }
 
-    static <T> List<String> table(List<T> values, List<Column<T>> columns) {
+    static <T> List<String> table(List<T> values, List<Column<T>> all) {
+        List<Column<T>> columns =
+                all.stream().filter(column -> column.isShown(values)).toList();
         List<List<String>> rows = new ArrayList<>();
         rows.add(columns.stream().map(Column::head).toList());
         for (T value : values) {

@@ -145,6 +145,8 @@ final class RunCommands extends Group {
                             List.of(
                                     Column.number("run", RunLine::id),
                                     Column.text("job", RunLine::job),
+                                    Column.<RunLine>text("in", RunLine::environment)
+                                            .unlessEmpty(),
                                     Column.text("state", RunCommands::state),
                                     Column.number("read", run -> run.balance().read()),
                                     Column.number(

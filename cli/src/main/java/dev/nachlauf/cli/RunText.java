@@ -15,7 +15,8 @@ final class RunText {
     /** @param samples asks for some of what a run plans to change */
     static List<String> lines(RunView run, Samples samples) {
         List<String> lines = new ArrayList<>();
-        lines.add("run " + run.id() + " of " + run.job() + " version " + run.jobVersion() + ": " + run.state()
+        lines.add("run " + run.id() + " of " + run.job() + " version " + run.jobVersion()
+                + (run.environment().isEmpty() ? "" : " in " + run.environment()) + ": " + run.state()
                 + mode(run));
         lines.add(run.source() + " → " + targets(run) + ", started by " + run.startedBy());
         chosen(run, lines);

@@ -42,13 +42,15 @@ final class ServiceClient {
 
     private final Surroundings around;
     private final String server;
+    private final Optional<String> environment;
     private final Optional<String> token;
     private final HttpClient http = HttpClient.newBuilder()
             .connectTimeout(CONNECT)
             .version(HttpClient.Version.HTTP_1_1)
             .build();
 
-    private ServiceClient(Surroundings around, String server, Optional<String> token) {
+    private ServiceClient(Surroundings around, String server, Optional<String> environment, Optional<String> token) {
+        this.environment = environment;
         this.around = around;
         this.server = server;
         this.token = token;
@@ -84,8 +86,10 @@ final class ServiceClient {
     /**
      * By option, else NACHLAUF_SERVER, else what ./serve or ./demo left in the state folder; with the token of
      * NACHLAUF_TOKEN, else, for the service that the state folder belongs to, the one in it.
+     *
+     * @param environment the one that all calls are about; empty where none was named
      */
-    static ServiceClient at(Optional<String> stated, Surroundings around) {
+    static ServiceClient at(Optional<String> stated, Optional<String> environment, Surroundings around) {
         Optional<String> left = left("address", around);
         String server = stated.or(() -> around.variable("NACHLAUF_SERVER"))
                 .or(() -> left)
@@ -95,7 +99,7 @@ final class ServiceClient {
         boolean own = server.equals(left.orElse(USUAL));
         Optional<String> token =
                 around.variable("NACHLAUF_TOKEN").or(() -> own ? left("token", around) : Optional.empty());
-        return new ServiceClient(around, server, token.filter(text -> !text.isBlank()));
+        return new ServiceClient(around, server, environment, token.filter(text -> !text.isBlank()));
     }
 
     private static Optional<String> left(String file, Surroundings around) {
@@ -219,7 +223,10 @@ final class ServiceClient {
     }
 
     private HttpRequest.Builder request(String path) {
-        HttpRequest.Builder request = HttpRequest.newBuilder(URI.create(server + "/api/v1" + path));
+        String where = environment
+                .map(name -> (path.contains("?") ? "&" : "?") + "environment=" + encode(name))
+                .orElse("");
+        HttpRequest.Builder request = HttpRequest.newBuilder(URI.create(server + "/api/v1" + path + where));
         token.ifPresent(secret -> request.header("Authorization", "Bearer " + secret));
         return request;
     }

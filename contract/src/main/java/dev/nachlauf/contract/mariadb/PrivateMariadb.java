@@ -52,24 +52,7 @@ public final class PrivateMariadb implements AutoCloseable {
                     "CREATE DATABASE " + ACCOUNT + ";\nCREATE USER " + ACCOUNT + "@'127.0.0.1' IDENTIFIED BY '"
                             + PASSWORD + "';\nGRANT ALL ON *.* TO " + ACCOUNT + "@'127.0.0.1' WITH GRANT OPTION;\n");
             int port = PrivateCluster.freePort();
-            Process server = new ProcessBuilder(
-                            "mariadbd",
-                            "--no-defaults",
-                            "--user=" + user,
-                            "--datadir=" + folder.resolve("data"),
-                            // a server that starts clears the temporary tables away that it finds
-                            "--tmpdir=" + folder,
-                            "--bind-address=127.0.0.1",
-                            "--port=" + port,
-                            "--socket=" + folder.resolve("s"),
-                            "--skip-name-resolve",
-                            "--character-set-server=utf8mb4",
-                            // moments are those of UTC, wherever a server thinks it is
-                            "--default-time-zone=+05:30",
-                            "--init-file=" + init)
-                    .redirectErrorStream(true)
-                    .redirectOutput(folder.resolve("log").toFile())
-                    .start();
+            Process server = server(folder, user, port, init);
             PrivateMariadb started = new PrivateMariadb(folder, port, server);
             Runtime.getRuntime().addShutdownHook(new Thread(started::close));
             started.await();
@@ -77,6 +60,27 @@ public final class PrivateMariadb implements AutoCloseable {
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }
+    }
+
+    private static Process server(Path folder, String user, int port, Path init) throws IOException {
+        return new ProcessBuilder(
+                        "mariadbd",
+                        "--no-defaults",
+                        "--user=" + user,
+                        "--datadir=" + folder.resolve("data"),
+                        // a server that starts clears the temporary tables away that it finds
+                        "--tmpdir=" + folder,
+                        "--bind-address=127.0.0.1",
+                        "--port=" + port,
+                        "--socket=" + folder.resolve("s"),
+                        "--skip-name-resolve",
+                        "--character-set-server=utf8mb4",
+                        // moments are those of UTC, wherever a server thinks it is
+                        "--default-time-zone=+05:30",
+                        "--init-file=" + init)
+                .redirectErrorStream(true)
+                .redirectOutput(folder.resolve("log").toFile())
+                .start();
     }
 
     private static void run(List<String> command) throws IOException {

@@ -10,6 +10,7 @@ import java.util.Optional;
 public enum DocumentKind {
     JOB,
     CONNECTION,
+    ENVIRONMENT,
     CROSSWALK,
     PIECES;
 
@@ -52,6 +53,10 @@ public enum DocumentKind {
     }
 
     private String called() {
-        return this == PIECES ? "a document of pieces" : "a " + word();
+        return switch (this) {
+            case PIECES -> "a document of pieces";
+            case ENVIRONMENT -> "an environment";
+            default -> "a " + word();
+        };
     }
 }

@@ -23,4 +23,9 @@ public record ConnectionDefinition(
         settings = Map.copyOf(settings);
         places = Map.copyOf(places);
     }
+
+    /** The same connection with other settings. */
+    ConnectionDefinition with(Map<String, String> others) {
+        return new ConnectionDefinition(name, title, type, others, places, marks);
+    }
 }

@@ -3,9 +3,9 @@ package dev.nachlauf.core.job;
 import dev.nachlauf.core.document.Document;
 import dev.nachlauf.core.document.DocumentKind;
 import dev.nachlauf.core.document.Section;
+import dev.nachlauf.core.document.SettingValue;
 import dev.nachlauf.core.problem.Place;
 import dev.nachlauf.core.problem.Problem;
-import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.system.FieldMark;
 import dev.nachlauf.core.system.Marks;
 import dev.nachlauf.core.text.SourceText;
@@ -41,7 +41,7 @@ public final class ConnectionFile {
         root.section("settings").ifPresent(section -> {
             for (String key : section.keys()) {
                 places.put(key, section.placeOf(key));
-                setting(section, key).ifPresent(value -> settings.put(key, value));
+                SettingValue.read(section, key).ifPresent(value -> settings.put(key, value));
             }
             section.done();
         });
@@ -76,25 +76,5 @@ public final class ConnectionFile {
                 section.text("help").orElse(""));
         section.done();
         return mark;
-    }
-
-    /** A setting is a word, or a map that says where the service finds a secret. */
-    private static Optional<String> setting(Section section, String key) {
-        if (!section.isSection(key)) {
-            return section.text(key);
-        }
-        return section.section(key).flatMap(reference -> {
-            Optional<String> env = reference.text("env").map(name -> "env:" + name);
-            Optional<String> file = reference.text("file").map(path -> "file:" + path);
-            reference.done();
-            if (env.isPresent() == file.isPresent()) {
-                section.problem(
-                        key,
-                        ProblemCode.VALUE_WRONG_KIND,
-                        "A secret is named by env or by file, one of them.",
-                        "Write { env: NAME } or { file: PATH }.");
-            }
-            return env.or(() -> file);
-        });
     }
 }

@@ -2,8 +2,10 @@ package dev.nachlauf.service.connection;
 
 import dev.nachlauf.api.ConnectionView;
 import dev.nachlauf.api.FieldView;
+import dev.nachlauf.core.document.SettingValue;
 import dev.nachlauf.core.job.ConnectionDefinition;
 import dev.nachlauf.core.job.ConnectionFile;
+import dev.nachlauf.core.job.EnvironmentDefinition;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Place;
 import dev.nachlauf.core.problem.Problem;
@@ -22,6 +24,7 @@ import dev.nachlauf.core.system.Settings;
 import dev.nachlauf.core.system.SystemType;
 import dev.nachlauf.core.text.NearestNames;
 import dev.nachlauf.core.text.SourceText;
+import dev.nachlauf.service.environment.Environments;
 import dev.nachlauf.service.store.NameLock;
 import java.time.Clock;
 import java.util.ArrayList;
@@ -39,6 +42,7 @@ public class Connections {
     private final ConnectionRepository repository;
     private final Connectors connectors;
     private final Secrets secrets;
+    private final Environments environments;
     private final ReachGuard reach;
     private final SecretBindings bindings;
     private final NameLock lock;
@@ -48,10 +52,12 @@ public class Connections {
             ConnectionRepository repository,
             Connectors connectors,
             Secrets secrets,
+            Environments environments,
             ReachGuard reach,
             SecretBindings bindings,
             NameLock lock,
             Clock clock) {
+        this.environments = environments;
         this.reach = reach;
         this.bindings = bindings;
         this.lock = lock;
@@ -88,10 +94,13 @@ public class Connections {
         return view(repository.save(entity));
     }
 
-    /** Opens the system behind a connection; empty where there is no connection of this name. */
+    /**
+     * Opens the system behind a connection, with the values of the environment that the work on this thread is about; empty
+     * where there is no connection of this name.
+     */
     public Optional<OpenSystem> open(String name) {
         return repository.findByName(name).map(entity -> {
-            ConnectionDefinition definition = definition(new SourceText(name, entity.document));
+            ConnectionDefinition definition = here(definition(new SourceText(name, entity.document)));
             Settings settings = new Settings(definition.settings(), secrets);
             Reach leads = type(definition).reach(settings);
             reach.require(leads);
@@ -100,6 +109,19 @@ public class Connections {
             }
             return type(definition).open(settings);
         });
+    }
+
+    private ConnectionDefinition here(ConnectionDefinition connection) {
+        if (!EnvironmentDefinition.isNamedIn(connection)) {
+            return connection;
+        }
+        List<Problem> problems = new ArrayList<>();
+        ConnectionDefinition filled = environments.current().fill(connection, problems);
+        check(filled, problems);
+        if (!problems.isEmpty()) {
+            throw new CannotGoOn(problems);
+        }
+        return filled;
     }
 
     /** The references of the secrets that a connection uses. */
@@ -213,11 +235,11 @@ public class Connections {
                     "A connection of type " + type + " has no setting " + name + ".",
                     NearestNames.suggestion(name, names, "Settings: " + String.join(", ", names) + ".")));
         }
-        return known.get().secret() && !value.startsWith("env:") && !value.startsWith("file:")
+        return known.get().secret() && !SettingValue.isReference(value) && !EnvironmentDefinition.isNamed(value)
                 ? Optional.of(Problem.at(
                         place,
                         ProblemCode.SECRET_UNSAFE,
-                        "A secret never stands in a connection.",
+                        "A secret never stands in a document.",
                         "Name where the service finds it: " + name + ": { env: NAME } or { file: NAME }."))
                 : Optional.empty();
     }

@@ -127,7 +127,7 @@ class Gaps {
      */
     List<GapView> ofJob(String name, @Nullable String source, @Nullable String sourceName) {
         JobDefinition job = jobs.definition(jobs.newest(name), Pins.NEWEST);
-        Map<String, @Nullable Object> parameters = Jobs.defaults(job);
+        Map<String, @Nullable Object> parameters = jobs.parameters(job);
         FileView given = source == null ? null : files.find(source, Objects.requireNonNullElse(sourceName, "upload"));
         List<Problem> problems = new ArrayList<>();
         try (ScratchFolder scratch = scratchSpace.create()) {

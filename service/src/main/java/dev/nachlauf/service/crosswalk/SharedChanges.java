@@ -18,6 +18,7 @@ import dev.nachlauf.core.record.SourceRow;
 import dev.nachlauf.core.text.SourceText;
 import dev.nachlauf.core.value.ValueProblem;
 import dev.nachlauf.core.value.Values;
+import dev.nachlauf.service.environment.Environments;
 import dev.nachlauf.service.job.Jobs;
 import dev.nachlauf.service.reject.Rejects;
 import dev.nachlauf.service.shared.Crosswalks;
@@ -44,8 +45,17 @@ class SharedChanges {
     private final Jobs jobs;
     private final Rejects rejects;
     private final SourceRows rows;
+    /** The jobs that use what is changed are checked in one of them, so it must be named before anything is kept. */
+    private final Environments environments;
 
-    SharedChanges(Crosswalks crosswalks, Pieces pieces, Jobs jobs, Rejects rejects, SourceRows rows) {
+    SharedChanges(
+            Crosswalks crosswalks,
+            Pieces pieces,
+            Jobs jobs,
+            Rejects rejects,
+            SourceRows rows,
+            Environments environments) {
+        this.environments = environments;
         this.crosswalks = crosswalks;
         this.pieces = pieces;
         this.jobs = jobs;
@@ -54,10 +64,12 @@ class SharedChanges {
     }
 
     SharedChange save(String fileName, String document, String by) {
+        environments.current();
         return changed(crosswalks.save(fileName, document, by));
     }
 
     SharedChange add(String name, CrosswalkEntries more, String by) {
+        environments.current();
         List<Addition> additions = more.entries().stream()
                 .map(entry -> new Addition(Objects.requireNonNullElse(entry.scope(), ""), entry.from(), entry.to()))
                 .toList();
@@ -106,6 +118,7 @@ class SharedChanges {
     }
 
     SharedChange savePieces(String fileName, String document, String by) {
+        environments.current();
         PiecesView saved = pieces.save(fileName, document, by);
         List<Jobs.Version> users = jobs.using(job -> names(job, saved.name()));
         return new SharedChange(saved.name(), saved.version(), jobNames(users), broken(users), List.of());

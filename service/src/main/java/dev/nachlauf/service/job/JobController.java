@@ -6,6 +6,8 @@ import dev.nachlauf.api.JobVersionView;
 import dev.nachlauf.api.JobView;
 import dev.nachlauf.api.Page;
 import dev.nachlauf.api.ParameterView;
+import dev.nachlauf.api.PromoteJob;
+import dev.nachlauf.api.PromotionView;
 import dev.nachlauf.api.RunLine;
 import dev.nachlauf.core.job.JobSchema;
 import dev.nachlauf.service.access.Caller;
@@ -32,13 +34,15 @@ class JobController {
 
     private final Jobs jobs;
     private final JobTrials trials;
+    private final Promotions promotions;
     private final LastRunOfJob lastRuns;
     private final Looks looks;
 
-    JobController(Jobs jobs, JobTrials trials, LastRunOfJob lastRuns, Looks looks) {
+    JobController(Jobs jobs, JobTrials trials, Promotions promotions, LastRunOfJob lastRuns, Looks looks) {
         this.looks = looks;
         this.jobs = jobs;
         this.trials = trials;
+        this.promotions = promotions;
         this.lastRuns = lastRuns;
     }
 
@@ -115,6 +119,22 @@ class JobController {
     @GetMapping("/{name}/parameters")
     Page<ParameterView> parameters(@PathVariable String name) {
         return new Page<>(jobs.parameters(name), null);
+    }
+
+    /** Which versions of a job were promoted to live environments, newest first. */
+    @GetMapping("/{name}/promotions")
+    Page<PromotionView> promotions(@PathVariable String name) {
+        return new Page<>(promotions.of(name), null);
+    }
+
+    /** Makes a version of a job the one that runs in a live environment, where the check finds no error there. */
+    @PostMapping("/{name}/promote")
+    @Needs(value = Role.BUILD, deed = "promote job")
+    PromotionView promote(@PathVariable String name, @RequestBody PromoteJob request, HttpServletRequest http) {
+        Jobs.Version version = looks.whole(http, "check of a job to promote", () -> promotions.checked(name, request));
+        PromotionView promoted = promotions.promote(version, request, Caller.of(http));
+        Deed.about(http, name + " " + promoted.version() + " to " + promoted.environment());
+        return promoted;
     }
 
     private JobView view(Jobs.Version job) {

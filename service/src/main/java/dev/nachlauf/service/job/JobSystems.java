@@ -21,6 +21,7 @@ import dev.nachlauf.core.system.RecordDescription;
 import dev.nachlauf.core.system.Writes;
 import dev.nachlauf.core.text.NearestNames;
 import dev.nachlauf.service.connection.Connections;
+import dev.nachlauf.service.environment.ChosenEnvironment;
 import dev.nachlauf.service.source.SourcePart;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -35,6 +36,9 @@ import org.jspecify.annotations.Nullable;
 public final class JobSystems implements Described, RecordFinder, AutoCloseable {
     private final Connections connections;
     private final Map<String, @Nullable Object> parameters;
+    /** Systems are opened when they are needed, perhaps by another thread. */
+    private final @Nullable String environment = ChosenEnvironment.name().orElse(null);
+
     private final Map<String, OpenSystem> open = new HashMap<>();
     private final Set<String> targets = new LinkedHashSet<>();
 
@@ -149,7 +153,8 @@ public final class JobSystems implements Described, RecordFinder, AutoCloseable 
 
     private Optional<OpenSystem> opened(String name) {
         if (!open.containsKey(name)) {
-            connections.open(name).ifPresent(system -> open.put(name, system));
+            ChosenEnvironment.during(environment, () -> connections.open(name))
+                    .ifPresent(system -> open.put(name, system));
         }
         return Optional.ofNullable(open.get(name));
     }

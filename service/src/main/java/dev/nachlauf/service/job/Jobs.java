@@ -6,18 +6,19 @@ import dev.nachlauf.api.ParameterView;
 import dev.nachlauf.core.job.JobDefinition;
 import dev.nachlauf.core.job.JobFile;
 import dev.nachlauf.core.job.Step;
+import dev.nachlauf.core.plan.Parameters;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.text.NearestNames;
 import dev.nachlauf.core.text.SourceText;
 import dev.nachlauf.core.value.Values;
+import dev.nachlauf.service.environment.Environments;
 import dev.nachlauf.service.shared.Pins;
 import dev.nachlauf.service.store.NameLock;
 import dev.nachlauf.service.web.ProblemViews;
 import java.time.Clock;
 import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -38,6 +39,7 @@ public class Jobs {
     private final JobVersionRepository versions;
     private final JobPreparation preparation;
     private final JobChecks checks;
+    private final Environments environments;
     private final NameLock lock;
     private final TransactionTemplate transactions;
     private final Clock clock;
@@ -49,6 +51,7 @@ public class Jobs {
             JobVersionRepository versions,
             JobPreparation preparation,
             JobChecks checks,
+            Environments environments,
             NameLock lock,
             TransactionTemplate transactions,
             Clock clock) {
@@ -56,6 +59,7 @@ public class Jobs {
         this.versions = versions;
         this.preparation = preparation;
         this.checks = checks;
+        this.environments = environments;
         this.lock = lock;
         this.transactions = transactions;
         this.clock = clock;
@@ -163,15 +167,15 @@ public class Jobs {
 
     private List<Problem> problems(SourceText source, List<String> seen, boolean tryRows) {
         List<Problem> problems = new ArrayList<>();
-        read(source, Pins.NEWEST, problems).ifPresent(job -> checks.check(job, defaults(job), problems, seen, tryRows));
+        read(source, Pins.NEWEST, problems)
+                .ifPresent(job -> checks.check(job, parameters(job), problems, seen, tryRows));
         return problems;
     }
 
-    /** The values of parameters for which none was given. */
-    public static Map<String, @Nullable Object> defaults(JobDefinition job) {
-        Map<String, @Nullable Object> values = new HashMap<>();
-        job.parameters().forEach(parameter -> values.put(parameter.name().value(), parameter.defaultValue()));
-        return values;
+    /** The values of parameters where nobody gives any: the environment's, else the defaults. */
+    public Map<String, @Nullable Object> parameters(JobDefinition job) {
+        List<Problem> missing = new ArrayList<>();
+        return Parameters.resolve(job, environments.current().parameters(job, Map.of()), missing);
     }
 
     /**

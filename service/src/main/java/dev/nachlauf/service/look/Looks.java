@@ -4,6 +4,7 @@ import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.service.NachlaufSettings;
+import dev.nachlauf.service.environment.ChosenEnvironment;
 import jakarta.annotation.PreDestroy;
 import jakarta.servlet.http.HttpServletRequest;
 import java.time.Clock;
@@ -110,7 +111,14 @@ public class Looks {
                     "Try again in a moment."));
         }
         Instant now = clock.instant();
-        Look look = new Look(UUID.randomUUID().toString(), what, by, place, now, now.plus(deadline), work);
+        Look look = new Look(
+                UUID.randomUUID().toString(),
+                what,
+                by,
+                place,
+                now,
+                now.plus(deadline),
+                ChosenEnvironment.carried(work));
         known.put(look.id(), look);
         next();
         return look;

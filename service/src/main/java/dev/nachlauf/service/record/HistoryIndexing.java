@@ -135,7 +135,7 @@ class HistoryIndexing {
 
     private void index(WrittenRun run, int write, LedgerChunks chunks) {
         LedgerWrites.Write written = run.writes().writes().get(write);
-        KeyIndex index = new KeyIndex(segment -> keep(run.id(), write, written, segment));
+        KeyIndex index = new KeyIndex(segment -> keep(run, write, written, segment));
         for (Chunk.Head head : chunks.chunks()) {
             Chunk chunk = chunks.chunk(head.batch());
             for (LedgerRow line : ChunkCodec.rows(chunk, run.writes())) {
@@ -147,10 +147,11 @@ class HistoryIndexing {
         index.finish();
     }
 
-    private void keep(long run, int write, LedgerWrites.Write written, KeyIndex.Segment segment) {
+    private void keep(WrittenRun run, int write, LedgerWrites.Write written, KeyIndex.Segment segment) {
         KeyHistoryEntity history = new KeyHistoryEntity();
-        history.runId = run;
+        history.runId = run.id();
         history.writeNo = (short) write;
+        history.environment = run.environment();
         history.connection = written.connection();
         history.records = written.records();
         history.keyFields = Json.write(written.key());

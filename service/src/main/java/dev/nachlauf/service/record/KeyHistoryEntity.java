@@ -18,6 +18,7 @@ class KeyHistoryEntity {
 
     long runId;
     short writeNo;
+    String environment;
     String connection;
     String records;
     String keyFields;

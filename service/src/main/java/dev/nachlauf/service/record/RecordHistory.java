@@ -10,6 +10,7 @@ import dev.nachlauf.core.run.KeyIndex;
 import dev.nachlauf.core.run.LedgerChunks;
 import dev.nachlauf.core.run.LedgerRow;
 import dev.nachlauf.core.value.Values;
+import dev.nachlauf.service.environment.Environments;
 import dev.nachlauf.service.job.JobPreparation;
 import dev.nachlauf.service.job.JobSystems;
 import dev.nachlauf.service.run.LedgerOfRun;
@@ -38,13 +39,14 @@ class RecordHistory {
     private static final String FOUND = "SELECT h.run_id, h.write_no, b.first_hash, b.bytes FROM key_history h"
             + " CROSS JOIN LATERAL (SELECT first_hash, bytes FROM key_history_block b WHERE b.history_id = h.id"
             + " AND b.first_hash <= :hash ORDER BY b.first_hash DESC LIMIT 1) b"
-            + " WHERE h.connection = :connection AND h.records = :records AND h.key_fields = :fields"
+            + " WHERE h.environment = :environment AND h.connection = :connection AND h.records = :records AND h.key_fields = :fields"
             + " AND h.run_id < :before";
 
     private final HistoryIndexing indexing;
     private final LedgerOfRun ledger;
     private final RunViews runs;
     private final JobPreparation preparation;
+    private final Environments environments;
     private final EntityManager entities;
     private final TransactionTemplate transactions;
 
@@ -53,12 +55,14 @@ class RecordHistory {
             LedgerOfRun ledger,
             RunViews runs,
             JobPreparation preparation,
+            Environments environments,
             EntityManager entities,
             TransactionTemplate transactions) {
         this.indexing = indexing;
         this.ledger = ledger;
         this.runs = runs;
         this.preparation = preparation;
+        this.environments = environments;
         this.entities = entities;
         this.transactions = transactions;
     }
@@ -125,7 +129,9 @@ class RecordHistory {
 
     private List<List<String>> keyFields(String connection, String records) {
         List<?> found = transactions.execute(status -> entities.createNativeQuery(
-                        "SELECT DISTINCT key_fields FROM key_history WHERE connection = :connection AND records = :records")
+                        "SELECT DISTINCT key_fields FROM key_history WHERE environment = :environment"
+                                + " AND connection = :connection AND records = :records")
+                .setParameter("environment", environments.current().name())
                 .setParameter("connection", connection)
                 .setParameter("records", records)
                 .getResultList());
@@ -138,6 +144,7 @@ class RecordHistory {
         long hash = KeyIndex.hash(key.values());
         List<?> rows = transactions.execute(status -> entities.createNativeQuery(FOUND)
                 .setParameter("hash", hash)
+                .setParameter("environment", environments.current().name())
                 .setParameter("connection", connection)
                 .setParameter("records", records)
                 .setParameter("fields", Json.write(key.fields()))

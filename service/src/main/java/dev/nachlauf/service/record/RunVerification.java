@@ -8,6 +8,7 @@ import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.run.LedgerWrites;
 import dev.nachlauf.core.run.Verification;
 import dev.nachlauf.core.value.Values;
+import dev.nachlauf.service.environment.ChosenEnvironment;
 import dev.nachlauf.service.job.JobPreparation;
 import dev.nachlauf.service.job.JobSystems;
 import dev.nachlauf.service.look.RowWatch;
@@ -42,7 +43,7 @@ class RunVerification {
             throw new CannotGoOn(Problem.of(ProblemCode.REQUEST_MALFORMED, "A sample has at least one record.", ""));
         }
         WrittenRun run = runs.written(id);
-        try (JobSystems systems = preparation.systems()) {
+        try (JobSystems systems = ChosenEnvironment.during(run.environment(), preparation::systems)) {
             Verification.Result result = new Verification(
                             run.writes(), ledger.chunks(id, LedgerStage.WRITTEN), systems::target, RowWatch::row)
                     .compare(sample, seed);

@@ -37,7 +37,7 @@ class LastTimes {
     }
 
     private List<RunEntity> before(RunEntity run) {
-        return runs.lastWritten(run.jobId, RunGathering.NOTHING_NEW, Limit.of(RUNS));
+        return runs.lastWritten(run.jobId, run.environment, RunGathering.NOTHING_NEW, Limit.of(RUNS));
     }
 
     /**

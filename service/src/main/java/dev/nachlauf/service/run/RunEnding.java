@@ -9,6 +9,7 @@ import dev.nachlauf.core.run.RunRecords;
 import dev.nachlauf.core.run.RunResult;
 import dev.nachlauf.core.run.RunState;
 import dev.nachlauf.service.NachlaufSettings;
+import dev.nachlauf.service.environment.ChosenEnvironment;
 import dev.nachlauf.service.job.JobPreparation;
 import dev.nachlauf.service.job.JobSystems;
 import dev.nachlauf.service.run.RunTransitions.Met;
@@ -137,7 +138,8 @@ class RunEnding {
         transitions.claimForSettling(id).ifPresent(epoch -> {
             RunEntity run = runs.findById(id).orElseThrow();
             try {
-                if (settle(run, ledger.records(notes(id, epoch), run.stage()))) {
+                if (ChosenEnvironment.during(
+                        run.environment, () -> settle(run, ledger.records(notes(id, epoch), run.stage())))) {
                     LOG.info("run {} has no rows in doubt any more", id);
                     return;
                 }

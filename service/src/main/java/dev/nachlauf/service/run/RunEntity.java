@@ -44,6 +44,9 @@ class RunEntity {
     /** See {@link RunMode}. */
     String mode;
 
+    /** Where it runs; empty where there are no environments. */
+    String environment;
+
     @Nullable
     String releasedBy;
 
@@ -185,6 +188,7 @@ class RunEntity {
         run.jobVersion = version.version().version();
         run.state = RunState.WAITING.word();
         run.mode = mode.word();
+        run.environment = "";
         run.note = "";
         run.reasons = List.of();
         run.warnings = List.of();

@@ -11,6 +11,7 @@ import dev.nachlauf.core.run.RunRecords;
 import dev.nachlauf.core.run.RunResult;
 import dev.nachlauf.core.run.RunState;
 import dev.nachlauf.service.NachlaufSettings;
+import dev.nachlauf.service.environment.ChosenEnvironment;
 import dev.nachlauf.service.job.PreparedJob;
 import dev.nachlauf.service.run.RunTransitions.Met;
 import java.nio.file.Path;
@@ -91,7 +92,11 @@ class RunExecution {
         try (RunSlots.Slot slot = slots.take()) {
             OptionalLong epoch = transitions.claim(id);
             if (epoch.isPresent()) {
-                attempt(runs.findById(id).orElseThrow(), epoch.getAsLong(), slot, shuttingDown);
+                RunEntity run = runs.findById(id).orElseThrow();
+                ChosenEnvironment.during(run.environment, () -> {
+                    attempt(run, epoch.getAsLong(), slot, shuttingDown);
+                    return null;
+                });
             }
         }
     }
@@ -110,16 +115,7 @@ class RunExecution {
             if (watch.stopRequested()) {
                 throw new StopHeard();
             }
-            Optional<String> nothing = run.gathered ? Optional.empty() : watch.fetching(() -> gather(run, epoch));
-            if (nothing.isPresent()) {
-                transitions.nothingToRead(run.id, epoch, nothing.get());
-            } else {
-                RunResult result = carryOut(run, epoch, watch);
-                if (result.state() == RunState.FAILED && shuttingDown.getAsBoolean()) {
-                    throw new IllegalStateException("the process ends; what failed then is left for the next start");
-                }
-                ending.end(run, epoch, result);
-            }
+            toItsEnd(run, epoch, watch, shuttingDown);
         } catch (StopHeard e) {
             ending.end(run, epoch, ending.result(run, epoch, RunState.STOPPED, List.of()));
         } catch (RunRecords.Fenced | DataAccessException | TransactionException e) {
@@ -137,6 +133,19 @@ class RunExecution {
         } finally {
             board.remove(run.id);
         }
+    }
+
+    private void toItsEnd(RunEntity run, long epoch, RunWatch watch, BooleanSupplier shuttingDown) {
+        Optional<String> nothing = run.gathered ? Optional.empty() : watch.fetching(() -> gather(run, epoch));
+        if (nothing.isPresent()) {
+            transitions.nothingToRead(run.id, epoch, nothing.get());
+            return;
+        }
+        RunResult result = carryOut(run, epoch, watch);
+        if (result.state() == RunState.FAILED && shuttingDown.getAsBoolean()) {
+            throw new IllegalStateException("the process ends; what failed then is left for the next start");
+        }
+        ending.end(run, epoch, result);
     }
 
     private Optional<String> gather(RunEntity run, long epoch) {

@@ -88,15 +88,15 @@ class RunInput {
                 .map(RunInput::file)
                 .findFirst();
         if (given.isPresent()) {
-            return new Input(List.of(given.get()), false, 0, loadedBefore(run.jobId, given.get()));
+            return new Input(List.of(given.get()), false, 0, loadedBefore(run, given.get()));
         }
-        return fetch(run.jobId, job, parameters);
+        return fetchNew(run, job, parameters);
     }
 
-    private Input fetch(long jobId, JobDefinition job, Map<String, @Nullable Object> parameters) {
+    private Input fetchNew(RunEntity run, JobDefinition job, Map<String, @Nullable Object> parameters) {
         List<Problem> problems = new ArrayList<>();
         if (!(job.read().from() instanceof From.File from)) {
-            return records(jobId, job, parameters, problems);
+            return records(run, job, parameters, problems);
         }
         String wanted = JobDefinition.fill(from.text().value(), parameters);
         List<FileView> found = sources.fetch(job, parameters, problems).orElseThrow(() -> new CannotGoOn(problems));
@@ -110,18 +110,21 @@ class RunInput {
         List<FileView> fresh = job.read().again()
                 ? found
                 : found.stream()
-                        .filter(file -> !taken.existsById(new TakenFile.Id(jobId, file.hash())))
+                        .filter(file -> !taken.existsById(taken(run, file.hash())))
                         .toList();
         return new Input(fresh, false, found.size() - fresh.size(), List.of());
     }
 
     /** Who names keys wants all their records, and leaves the others for later: the watermark plays no part. */
     private Input records(
-            long jobId, JobDefinition job, Map<String, @Nullable Object> parameters, List<Problem> problems) {
+            RunEntity run, JobDefinition job, Map<String, @Nullable Object> parameters, List<Problem> problems) {
         boolean chosen = !JobRecords.chosenKeys(job, parameters).isEmpty();
         String readAfter = chosen || job.read().changedSince().isEmpty()
                 ? null
-                : watermarks.findById(jobId).map(mark -> mark.value).orElse(null);
+                : watermarks
+                        .findById(new JobWatermark.Id(run.jobId, run.environment))
+                        .map(mark -> mark.value)
+                        .orElse(null);
         KeptRecords kept = sources.keepRecords(job, parameters, moment(readAfter), problems)
                 .orElseThrow(() -> new CannotGoOn(problems));
         return new Input(List.of(kept.file()), true, 0, List.of(), chosen ? null : kept.greatest(), readAfter);
@@ -150,8 +153,8 @@ class RunInput {
         if (run.watermark == null) {
             return;
         }
-        watermarks.begin(run.jobId, run.watermark, run.id, clock.instant());
-        JobWatermark mark = watermarks.locked(run.jobId);
+        watermarks.begin(run.jobId, run.environment, run.watermark, run.id, clock.instant());
+        JobWatermark mark = watermarks.locked(new JobWatermark.Id(run.jobId, run.environment));
         Object before = Objects.requireNonNull(moment(mark.value));
         Object now = Objects.requireNonNull(moment(run.watermark));
         // values of another kind can't be compared: the field that is watched was changed, and the job begins anew
@@ -163,8 +166,12 @@ class RunInput {
         }
     }
 
-    private List<Problem> loadedBefore(long jobId, FileView file) {
-        return taken.findById(new TakenFile.Id(jobId, file.hash())).stream()
+    private static TakenFile.Id taken(RunEntity run, String hash) {
+        return new TakenFile.Id(run.jobId, run.environment, hash);
+    }
+
+    private List<Problem> loadedBefore(RunEntity run, FileView file) {
+        return taken.findById(taken(run, file.hash())).stream()
                 .map(before -> Problem.at(
                         Place.NOWHERE,
                         ProblemCode.FILE_LOADED_BEFORE,
@@ -246,7 +253,7 @@ class RunInput {
                 .filter(part -> !part.format().equals(SpooledRecords.NAME))
                 .map(part -> part.file().hash())
                 .distinct()
-                .forEach(hash -> taken.mark(run.jobId, hash, run.id, clock.instant()));
+                .forEach(hash -> taken.mark(run.jobId, run.environment, hash, run.id, clock.instant()));
     }
 
     /**

@@ -3,6 +3,7 @@ package dev.nachlauf.service.run;
 import dev.nachlauf.core.job.JobDefinition;
 import dev.nachlauf.core.plan.Parameters;
 import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.service.environment.ChosenEnvironment;
 import dev.nachlauf.service.job.JobPreparation;
 import dev.nachlauf.service.job.JobPreparation.Circumstances;
 import dev.nachlauf.service.job.JobSources;
@@ -54,17 +55,20 @@ public class RunPreparation {
         List<Problem> problems = new ArrayList<>();
         Map<String, @Nullable Object> parameters = Parameters.resolve(job, run.parameters, problems);
         List<SourcePart> parts = input.parts(run.id);
-        return preparation.prepare(
-                job,
-                new Circumstances(
-                        pins,
-                        crosswalks,
-                        parameters,
-                        JobPreparation.facts(run.id, run.startedBy, run.createdAt),
-                        input.lookups(run.id),
-                        run.choice()),
-                run.columns,
-                () -> sources.reader(job, parts, run.columns, scratch),
-                problems);
+        Circumstances circumstances = new Circumstances(
+                pins,
+                crosswalks,
+                parameters,
+                JobPreparation.facts(run.id, run.startedBy, run.createdAt),
+                input.lookups(run.id),
+                run.choice());
+        return ChosenEnvironment.during(
+                run.environment,
+                () -> preparation.prepare(
+                        job,
+                        circumstances,
+                        run.columns,
+                        () -> sources.reader(job, parts, run.columns, scratch),
+                        problems));
     }
 }

@@ -12,6 +12,7 @@ record RunRow(
         int jobVersion,
         String state,
         String mode,
+        String environment,
         boolean plannedFirst,
         @Nullable Instant releasedAt,
         String note,

@@ -2,21 +2,23 @@ package dev.nachlauf.service.run;
 
 import dev.nachlauf.api.FileView;
 import dev.nachlauf.api.StartRun;
+import dev.nachlauf.core.job.EnvironmentDefinition;
 import dev.nachlauf.core.job.JobDefinition;
 import dev.nachlauf.core.plan.Parameters;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.service.NachlaufSettings;
+import dev.nachlauf.service.environment.Environments;
 import dev.nachlauf.service.file.FileStore;
 import dev.nachlauf.service.job.JobPreparation;
 import dev.nachlauf.service.job.JobSources;
 import dev.nachlauf.service.job.Jobs;
+import dev.nachlauf.service.job.Promotions;
 import dev.nachlauf.service.shared.Pins;
 import jakarta.persistence.EntityManager;
 import java.time.Clock;
 import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -34,6 +36,8 @@ import org.springframework.transaction.support.TransactionTemplate;
 class RunStart {
     private final RunRepository runs;
     private final Jobs jobs;
+    private final Promotions promotions;
+    private final Environments environments;
     private final JobSources sources;
     private final FileStore files;
     private final JobPreparation preparation;
@@ -47,6 +51,8 @@ class RunStart {
     RunStart(
             RunRepository runs,
             Jobs jobs,
+            Promotions promotions,
+            Environments environments,
             JobSources sources,
             FileStore files,
             JobPreparation preparation,
@@ -58,6 +64,8 @@ class RunStart {
             Clock clock) {
         this.runs = runs;
         this.jobs = jobs;
+        this.promotions = promotions;
+        this.environments = environments;
         this.sources = sources;
         this.files = files;
         this.preparation = preparation;
@@ -70,7 +78,7 @@ class RunStart {
     }
 
     RunEntity start(StartRun request, String by) {
-        return start(request, jobs.newest(request.job()), by);
+        return start(request, promotions.inForce(request.job(), environments.current()), by);
     }
 
     /** @param version the version of the job that is carried out */
@@ -81,12 +89,14 @@ class RunStart {
                     "The newest version of " + version.name() + " is a draft with errors.",
                     "Correct it and save it; job show lists what is wrong."));
         }
-        Runs.refuseOverlap(runs, version.jobId());
         JobDefinition job = jobs.definition(version, Pins.NEWEST);
         List<Problem> problems = new ArrayList<>();
         RunEntity run =
                 RunEntity.waiting(version, RunMode.asked(request.mode()), by, clock.instant(), settings.batchRows());
-        run.parameters = new HashMap<>(Objects.requireNonNullElse(request.parameters(), Map.of()));
+        EnvironmentDefinition environment = environments.current();
+        run.environment = environment.name();
+        Runs.refuseOverlap(runs, run);
+        run.parameters = environment.parameters(job, Objects.requireNonNullElse(request.parameters(), Map.of()));
         choose(run, request);
         Map<String, @Nullable Object> parameters = Parameters.resolve(job, run.parameters, problems);
         sources.checkFormat(job, problems);
@@ -130,6 +140,7 @@ class RunStart {
                 transitions.started(
                         run.id,
                         run.startedBy + " asks for it: version " + run.jobVersion + " of " + run.jobName
+                                + (run.environment.isEmpty() ? "" : " in " + run.environment)
                                 + (run.runMode() == RunMode.WRITE
                                         ? "."
                                         : ", " + run.runMode().word() + "."));

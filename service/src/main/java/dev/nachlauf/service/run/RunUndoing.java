@@ -88,7 +88,7 @@ class RunUndoing {
         RunEntity run = entity(other, by);
         run.undoKeys = key.isEmpty() ? null : key;
         run.undoFields = fields.isEmpty() ? null : fields;
-        Runs.refuseOverlap(runs, run.jobId);
+        Runs.refuseOverlap(runs, run);
         try {
             transactions.executeWithoutResult(status -> {
                 run.id = transitions.nextNumber();
@@ -151,6 +151,7 @@ class RunUndoing {
     private RunEntity entity(RunEntity other, String by) {
         Jobs.Version version = jobs.version(other.jobName, other.jobVersion);
         RunEntity run = RunEntity.waiting(version, RunMode.UNDO, by, clock.instant(), settings.batchRows());
+        run.environment = other.environment;
         run.undoes = other.id;
         run.fields = other.fields;
         run.keyFields = other.keyFields;

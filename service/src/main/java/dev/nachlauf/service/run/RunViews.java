@@ -9,6 +9,7 @@ import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.record.RowRanges;
 import dev.nachlauf.core.run.RunState;
+import dev.nachlauf.service.environment.ChosenEnvironment;
 import dev.nachlauf.service.job.LastRunOfJob;
 import dev.nachlauf.service.store.Json;
 import dev.nachlauf.service.web.Cursors;
@@ -46,13 +47,15 @@ public class RunViews implements LastRunOfJob {
         this.balances = balances;
     }
 
-    /** Runs, newest first. */
+    /** Runs, newest first, of the environment that was named, if any. */
     @Transactional(readOnly = true)
     public Page<RunLine> list(@Nullable String job, @Nullable String cursor, int asked) {
         int limit = Cursors.limit(asked);
         long before = Cursors.one(cursor, Long.MAX_VALUE);
         Limit more = Limit.of(limit + 1);
-        List<RunRow> found = job == null ? runs.rows(before, more) : runs.rowsOf(job, before, more);
+        String environment = ChosenEnvironment.name().orElse("");
+        List<RunRow> found =
+                job == null ? runs.rows(environment, before, more) : runs.rowsOf(job, environment, before, more);
         List<RunLine> items = found.stream().limit(limit).map(this::line).toList();
         return new Page<>(
                 items, found.size() > limit ? String.valueOf(items.getLast().id()) : null);
@@ -61,7 +64,7 @@ public class RunViews implements LastRunOfJob {
     @Override
     @Transactional(readOnly = true)
     public Map<String, RunLine> of(Collection<String> jobs) {
-        return runs.rows(runs.newestOf(jobs)).stream()
+        return runs.rows(runs.newestOf(jobs, ChosenEnvironment.name().orElse(""))).stream()
                 .map(this::line)
                 .collect(Collectors.toMap(RunLine::job, Function.identity()));
     }
@@ -100,6 +103,7 @@ public class RunViews implements LastRunOfJob {
                 run.jobName,
                 run.jobVersion,
                 run.mode,
+                run.environment,
                 run.undoes,
                 Objects.requireNonNullElse(run.releasedBy, run.startedBy),
                 Objects.requireNonNullElse(run.endedAt, run.createdAt),
@@ -125,6 +129,7 @@ public class RunViews implements LastRunOfJob {
                 run.jobVersion(),
                 run.state(),
                 run.mode(),
+                run.environment(),
                 RunEntity.planning(run.mode(), run.plannedFirst(), run.releasedAt()),
                 run.note(),
                 run.reasons(),
@@ -147,6 +152,7 @@ public class RunViews implements LastRunOfJob {
                 run.jobVersion,
                 run.state,
                 run.mode,
+                run.environment,
                 run.planning(),
                 live.map(ProgressBoard.Progress::phase).orElse(""),
                 live.map(ProgressBoard.Progress::surveyed).orElse(0L),

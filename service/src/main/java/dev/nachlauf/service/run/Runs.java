@@ -22,7 +22,7 @@ public class Runs {
     private static final Set<String> AS_ASKED =
             Set.of(ProblemCode.HELD_FOR_REVIEW.id(), ProblemCode.FIRST_ROWS_WRITTEN.id());
 
-    private static final List<String> BLOCKING = List.of("waiting", "running", "held");
+    static final List<String> BLOCKING = List.of("waiting", "running", "held");
 
     private final RunRepository runs;
     private final EntityManager entities;
@@ -132,10 +132,11 @@ public class Runs {
     }
 
     /** The run that keeps a job from being started. */
-    static void refuseOverlap(RunRepository runs, long jobId) {
-        runs.findFirstByJobIdAndStateIn(jobId, BLOCKING).ifPresent(run -> {
-            throw blocked(run.jobName, "Run " + run.id + " of it is " + run.state + ".");
-        });
+    static void refuseOverlap(RunRepository runs, RunEntity next) {
+        runs.findFirstByJobIdAndEnvironmentAndStateIn(next.jobId, next.environment, BLOCKING)
+                .ifPresent(run -> {
+                    throw blocked(run.jobName, "Run " + run.id + " of it is " + run.state + ".");
+                });
     }
 
     static CannotGoOn blocked(String job, String why) {

@@ -7,7 +7,7 @@ import jakarta.persistence.Entity;
 import jakarta.persistence.Table;
 import java.time.Instant;
 
-/** A file that a finished run of a job has loaded, known by its content. */
+/** A file that a finished run of a job has loaded in an environment, known by its content. */
 @Entity
 @Table(name = "taken_file")
 class TakenFile {
@@ -20,5 +20,6 @@ class TakenFile {
     @Embeddable
     record Id(
             @Column(name = "job_id") long jobId,
+            @Column(name = "environment") String environment,
             @Column(name = "hash") String hash) {}
 }

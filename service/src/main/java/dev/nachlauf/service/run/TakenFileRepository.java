@@ -9,8 +9,9 @@ interface TakenFileRepository extends JpaRepository<TakenFile, TakenFile.Id> {
     /** Marks a content as loaded by a job, where it is not marked yet. */
     @Modifying
     @Query(
-            value = "INSERT INTO taken_file (job_id, hash, run_id, taken_at) VALUES (:job, :hash, :run, :now)"
+            value = "INSERT INTO taken_file (job_id, environment, hash, run_id, taken_at)"
+                    + " VALUES (:job, :environment, :hash, :run, :now)"
                     + " ON CONFLICT DO NOTHING",
             nativeQuery = true)
-    int mark(long job, String hash, long run, Instant now);
+    int mark(long job, String environment, String hash, long run, Instant now);
 }

@@ -16,6 +16,7 @@ public record WrittenRun(
         String job,
         int jobVersion,
         String mode,
+        String environment,
         @Nullable Long undoes,
         String by,
         Instant at,

@@ -111,7 +111,8 @@ class ProblemAdvice {
     private static HttpStatus status(ProblemCode code) {
         return switch (code) {
             case NOT_FOUND -> HttpStatus.NOT_FOUND;
-            case RUN_BLOCKED, RUN_STATE, JOB_DRAFT, TOKEN_LAST, VERSION_OVERTAKEN -> HttpStatus.CONFLICT;
+            case RUN_BLOCKED, RUN_STATE, JOB_DRAFT, JOB_NOT_PROMOTED, ENVIRONMENT_BUSY, TOKEN_LAST, VERSION_OVERTAKEN ->
+                HttpStatus.CONFLICT;
             case NOT_SIGNED_IN -> HttpStatus.UNAUTHORIZED;
             case ROLE_LACKING, REQUEST_FOREIGN -> HttpStatus.FORBIDDEN;
             case REQUEST_MALFORMED -> HttpStatus.BAD_REQUEST;

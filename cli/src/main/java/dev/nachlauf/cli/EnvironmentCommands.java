@@ -1,0 +1,86 @@
+package dev.nachlauf.cli;
+
+import dev.nachlauf.api.EnvironmentView;
+import dev.nachlauf.cli.Output.Column;
+import java.nio.file.Path;
+import java.util.List;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Parameters;
+
+/** Environments: where jobs run, and the values in which that differs. */
+@Command(
+        name = "environment",
+        description = "Environments: where jobs run, and the values in which that differs.",
+        subcommands = {
+            EnvironmentCommands.Save.class,
+            EnvironmentCommands.All.class,
+            EnvironmentCommands.Show.class,
+            EnvironmentCommands.Retire.class
+        })
+final class EnvironmentCommands extends Group {
+    private static final int ALL = 100_000;
+
+    @Command(name = "save", description = "Keep environments from files.")
+    static final class Save extends Verb {
+        @Parameters(paramLabel = "FILE", arity = "1..*", description = "Files; - for standard input.")
+        private List<Path> files = List.of();
+
+        @Override
+        public Integer call() {
+            for (Path file : files) {
+                String path = "/environments?file=" + ServiceClient.encode(file.getFileName());
+                EnvironmentView saved = service().postDocument(path, file, EnvironmentView.class);
+                output().one(saved, view -> List.of("saved " + view.name() + (view.live() ? " (live)" : "")));
+            }
+            return ExitStatus.WELL;
+        }
+    }
+
+    @Command(name = "list", description = "All environments.")
+    static final class All extends Verb {
+        @Override
+        public Integer call() {
+            output().list(
+                            service().list("/environments", EnvironmentView.class, ALL),
+                            "There are no environments, so everything runs in one place. Save one with:"
+                                    + " nachlauf environment save FILE",
+                            List.of(
+                                    Column.text("environment", EnvironmentView::name),
+                                    Column.text("", view -> view.live() ? "live" : ""),
+                                    Column.text("values", view -> String.join(" ", view.values())),
+                                    Column.text("title", EnvironmentView::title),
+                                    Column.text("saved by", EnvironmentView::savedBy)));
+            return ExitStatus.WELL;
+        }
+    }
+
+    @Command(name = "show", description = "One environment, as it was written.")
+    static final class Show extends Verb {
+        @Parameters(paramLabel = "NAME")
+        private String name = "";
+
+        @Override
+        public Integer call() {
+            EnvironmentView view = service().get("/environments/" + ServiceClient.encode(name), EnvironmentView.class);
+            output().one(view, shown -> shown.document().lines().toList());
+            return ExitStatus.WELL;
+        }
+    }
+
+    @Command(name = "retire", description = "Take an environment away; what ran there stays as it is.")
+    static final class Retire extends Verb {
+        @Parameters(paramLabel = "NAME")
+        private String name = "";
+
+        @Override
+        public Integer call() {
+            output().one(
+                            service()
+                                    .post(
+                                            "/environments/" + ServiceClient.encode(name) + "/retire",
+                                            EnvironmentView.class),
+                            view -> List.of("the environment " + view.name() + " is retired"));
+            return ExitStatus.WELL;
+        }
+    }
+}

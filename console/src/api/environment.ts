@@ -1,0 +1,29 @@
+const KEY = 'nachlauf-environment';
+
+const listeners = new Set<() => void>();
+
+/** The environment that somebody has chosen in this browser; all calls are about it. */
+export const chosen = {
+  /** Empty where nothing is chosen. */
+  name: () => localStorage.getItem(KEY) ?? '',
+  choose(name: string) {
+    if (name) {
+      localStorage.setItem(KEY, name);
+    } else {
+      localStorage.removeItem(KEY);
+    }
+    listeners.forEach((listener) => listener());
+  },
+  subscribe(listener: () => void) {
+    listeners.add(listener);
+    return () => {
+      listeners.delete(listener);
+    };
+  },
+};
+
+/** The path of a call that is about the chosen environment. */
+export function inChosen(path: string): string {
+  const name = chosen.name();
+  return name ? `${path}${path.includes('?') ? '&' : '?'}environment=${encodeURIComponent(name)}` : path;
+}
