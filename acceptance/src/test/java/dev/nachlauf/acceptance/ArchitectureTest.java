@@ -46,6 +46,7 @@ class ArchitectureTest {
             "store",
             "web",
             "access",
+            "environment",
             "look",
             "connection",
             "file",

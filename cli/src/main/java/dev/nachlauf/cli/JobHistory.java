@@ -31,7 +31,7 @@ final class JobHistory extends Verb {
                                 Column.<JobVersionView>text(
                                                 "runs in", version -> inForce(version.version(), promotions))
                                         .unlessEmpty(),
-                                Column.text("saved", JobVersionView::savedAt),
+                                Column.text("saved", version -> Output.minute(version.savedAt())),
                                 Column.text("by", JobVersionView::savedBy),
                                 Column.text("title", JobVersionView::title)));
         return ExitStatus.WELL;

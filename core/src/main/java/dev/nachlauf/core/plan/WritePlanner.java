@@ -90,7 +90,8 @@ final class WritePlanner {
         }
         List<Result> results = shared(write, target, mapped, outputs);
         return new PlannedWrite(
-                write.name(),
+                // what has no name of its own is called by its records, whichever a parameter says
+                write.name().equals(write.records().value()) ? target.name() : write.name(),
                 write.connection().value(),
                 write.action(),
                 target,

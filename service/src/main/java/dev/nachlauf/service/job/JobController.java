@@ -115,10 +115,10 @@ class JobController {
         return new Page<>(jobs.history(name), null);
     }
 
-    /** What a run of a job can be given. */
+    /** What a run of a job can be given, and what it has where nothing is given. */
     @GetMapping("/{name}/parameters")
     Page<ParameterView> parameters(@PathVariable String name) {
-        return new Page<>(jobs.parameters(name), null);
+        return new Page<>(jobs.parameters(promotions.inForce(name)), null);
     }
 
     /** Which versions of a job were promoted to live environments, newest first. */

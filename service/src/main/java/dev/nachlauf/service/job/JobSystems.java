@@ -118,8 +118,10 @@ public final class JobSystems implements Described, RecordFinder, AutoCloseable 
             Placed<String> records,
             boolean written,
             List<Problem> problems) {
-        Marks marks = connections.marks(JobDefinition.fill(connection.value(), parameters));
-        Optional<RecordDescription> description = system.describe(records.value());
+        String place = JobDefinition.fill(connection.value(), parameters);
+        String wanted = JobDefinition.fill(records.value(), parameters);
+        Marks marks = connections.marks(place);
+        Optional<RecordDescription> description = system.describe(wanted);
         if (description.isEmpty()) {
             List<String> known = system.recordTypes().stream()
                     .map(HoldsRecords.RecordType::name)
@@ -127,20 +129,20 @@ public final class JobSystems implements Described, RecordFinder, AutoCloseable 
             problems.add(Problem.at(
                     records.place(),
                     ProblemCode.RECORDS_UNKNOWN,
-                    "The connection " + connection.value() + " has no record type " + records.value() + ".",
-                    NearestNames.suggestion(records.value(), known, "It has: " + String.join(", ", known) + ".")));
+                    "The connection " + place + " has no record type " + wanted + ".",
+                    NearestNames.suggestion(wanted, known, "It has: " + String.join(", ", known) + ".")));
         } else if (written && !description.get().writable()) {
             problems.add(Problem.at(
                     records.place(),
                     ProblemCode.RECORDS_READ_ONLY,
-                    "The account may not write " + records.value() + ".",
+                    "The account may not write " + wanted + ".",
                     "Ask for the rights to insert and update."));
         }
         description.ifPresent(found -> marks.unknown(found)
                 .forEach(field -> problems.add(Problem.at(
                         connection.place(),
                         ProblemCode.MARK_UNKNOWN,
-                        "The connection " + connection.value() + " marks " + found.name() + "." + field
+                        "The connection " + place + " marks " + found.name() + "." + field
                                 + ", but there is no such field.",
                         NearestNames.suggestion(
                                 field,

@@ -126,15 +126,16 @@ public class Jobs {
         return version(job, job.latest);
     }
 
-    /** What a run of a job can be given. */
-    @Transactional(readOnly = true)
-    public List<ParameterView> parameters(String name) {
-        return definition(newest(name), Pins.NEWEST).parameters().stream()
+    /** What a run of a version can be given; where nothing is, it has what the environment says, else the default. */
+    List<ParameterView> parameters(Version version) {
+        JobDefinition job = definition(version, Pins.NEWEST);
+        Map<String, @Nullable Object> otherwise = parameters(job);
+        return job.parameters().stream()
                 .map(parameter -> new ParameterView(
                         parameter.name().value(),
                         parameter.kind().word(),
-                        Values.text(parameter.defaultValue()),
-                        parameter.required() && parameter.defaultValue() == null,
+                        Values.text(otherwise.get(parameter.name().value())),
+                        parameter.required() && otherwise.get(parameter.name().value()) == null,
                         parameter.list(),
                         parameter.allowed().stream()
                                 .map(value -> String.valueOf(Values.text(value)))

@@ -31,13 +31,18 @@ public class Promotions {
         this.clock = clock;
     }
 
+    /** The version of a job that runs where the work on this thread is about. */
+    @Transactional(readOnly = true)
+    public Jobs.Version inForce(String job) {
+        return inForce(job, environments.current());
+    }
+
     /**
      * The version of a job that runs in an environment.
      *
      * @throws CannotGoOn where it is live and nothing was promoted to it
      */
-    @Transactional(readOnly = true)
-    public Jobs.Version inForce(String job, EnvironmentDefinition environment) {
+    private Jobs.Version inForce(String job, EnvironmentDefinition environment) {
         Jobs.Version newest = jobs.newest(job);
         if (!environment.live()) {
             return newest;

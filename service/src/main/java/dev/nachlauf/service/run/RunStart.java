@@ -78,7 +78,7 @@ class RunStart {
     }
 
     RunEntity start(StartRun request, String by) {
-        return start(request, promotions.inForce(request.job(), environments.current()), by);
+        return start(request, promotions.inForce(request.job()), by);
     }
 
     /** @param version the version of the job that is carried out */

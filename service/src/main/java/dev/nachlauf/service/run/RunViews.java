@@ -144,7 +144,10 @@ public class RunViews implements LastRunOfJob {
     }
 
     RunView of(RunEntity run) {
-        Optional<ProgressBoard.Progress> live = live(run.id, run.state);
+        return of(run, live(run.id, run.state));
+    }
+
+    private RunView of(RunEntity run, Optional<ProgressBoard.Progress> live) {
         RunSums sums = sums(run, live);
         return new RunView(
                 Objects.requireNonNull(run.id),

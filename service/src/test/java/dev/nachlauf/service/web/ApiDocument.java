@@ -11,12 +11,15 @@ import io.swagger.v3.oas.models.media.MediaType;
 import io.swagger.v3.oas.models.media.ObjectSchema;
 import io.swagger.v3.oas.models.media.Schema;
 import io.swagger.v3.oas.models.media.StringSchema;
+import io.swagger.v3.oas.models.parameters.Parameter;
+import io.swagger.v3.oas.models.parameters.QueryParameter;
 import io.swagger.v3.oas.models.responses.ApiResponse;
 import java.lang.reflect.RecordComponent;
 import java.nio.file.Path;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.springdoc.core.customizers.OpenApiCustomizer;
 import org.springdoc.core.customizers.OperationCustomizer;
@@ -33,6 +36,11 @@ class ApiDocument {
     private static final String PACKAGE = RunView.class.getPackageName();
     private static final String PROBLEM = "Problem";
     private static final String LOOK = "#/components/schemas/LookView";
+    private static final String ENVIRONMENT = "environment";
+    /** What asks systems, or tells runs apart by where they ran. */
+    private static final Set<String> IN_AN_ENVIRONMENT =
+            Set.of("Connection", "Crosswalk", "Job", "Pieces", "Record", "Run", "Source");
+
     private static final SourceDocs API = new SourceDocs(Path.of("../api/src/main/java"));
     private static final SourceDocs SERVICE = new SourceDocs(Path.of("src/main/java"));
 
@@ -49,6 +57,9 @@ class ApiDocument {
             String rest = SourceDocs.behindFirstSentence(text);
             operation.setDescription(rest.isEmpty() ? null : rest);
             responses(operation, handler);
+            if (IN_AN_ENVIRONMENT.contains(about)) {
+                operation.addParametersItem(new Parameter().$ref(ENVIRONMENT));
+            }
             return operation;
         };
     }
@@ -96,6 +107,15 @@ class ApiDocument {
                                             + " (Authorization: Bearer …)."))
                     .servers(List.of());
             document.getComponents().addSchemas(PROBLEM, problem());
+            document.getComponents()
+                    .addParameters(
+                            ENVIRONMENT,
+                            new QueryParameter()
+                                    .name(ENVIRONMENT)
+                                    .description(
+                                            "Where: needed as soon as there is more than one environment. Lists of runs"
+                                                    + " show those of all environments without it.")
+                                    .schema(new StringSchema()));
             schemas(document).forEach((name, schema) -> describe(view(name), schema));
         };
     }
