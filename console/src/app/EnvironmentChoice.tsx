@@ -32,7 +32,7 @@ export function EnvironmentChoice() {
         {environments.length > 1 && <option value="">Choose one</option>}
         {environments.map((one) => (
           <option key={one.name} value={one.name}>
-            {one.live ? `${one.name} (live)` : one.name}
+            {one.live && one.name !== 'live' ? `${one.name} (live)` : one.name}
           </option>
         ))}
       </Form.Select>
@@ -48,7 +48,8 @@ export function EnvironmentStrip() {
   if (live) {
     return (
       <div className="live-edge" role="status">
-        {live.name} is live: what runs here counts.
+        You are in {live.name}
+        {live.title !== live.name && ` (${live.title})`}. This is live: what runs here counts.
       </div>
     );
   }

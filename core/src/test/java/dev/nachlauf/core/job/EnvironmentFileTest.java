@@ -93,7 +93,7 @@ class EnvironmentFileTest {
                         job: prices
                         parameters: { season: { is: text }, password: { is: text }, region: { is: text } }
                         read: { connection: inbox, file: prices.csv }
-                        write: { connection: register, records: price, action: insert, same-names: true }
+                        write: { connection: register, records: price, action: upsert, key: [code], same-names: true }
                         """), problems).orElseThrow();
         EnvironmentDefinition live = environment(LIVE);
         assertThat(live.parameters(job, Map.of("region", "north")))
