@@ -75,7 +75,8 @@ class EnvironmentsPageTest {
         assertThat(page.locator(".live-edge")).hasCount(0);
 
         choose("live");
-        assertThat(page.getByText("You are in live (The register itself). This is live: what runs here counts.")).isVisible();
+        assertThat(page.getByText("You are in live (The register itself). This is live: what runs here counts."))
+                .isVisible();
         page.navigate(NACHLAUF.address() + "/jobs/signs");
         button("Promote version 1").click();
         assertThat(button("Promote it")).isDisabled();

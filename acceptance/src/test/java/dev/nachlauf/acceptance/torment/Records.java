@@ -1,6 +1,5 @@
 package dev.nachlauf.acceptance.torment;
 
-import dev.nachlauf.standins.postgresql.PrivateCluster;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.HashMap;
@@ -13,9 +12,9 @@ record Records(Map<String, Map<String, String>> byKey) {
     static final List<String> HUT = List.of("code", "name", "beds", "price", "opens", "valley", "note");
     static final List<String> NOTE = List.of("code", "note", "beds");
 
-    static Records of(PrivateCluster cluster, String database, String table, List<String> fields) {
+    static Records of(Place place, String table, List<String> fields) {
         Map<String, Map<String, String>> byKey = new HashMap<>();
-        try (var connection = cluster.connect(database);
+        try (var connection = place.connect();
                 var statement = connection.createStatement();
                 ResultSet row = statement.executeQuery("SELECT * FROM " + table)) {
             List<String> there = columns(row);

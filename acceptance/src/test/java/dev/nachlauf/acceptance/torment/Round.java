@@ -81,11 +81,9 @@ final class Round {
     /** What differs; empty where all is well. */
     List<String> run() {
         for (boolean twin : new boolean[] {true, false}) {
-            stage.target.execute("register", job.schema(twin));
-            if (job.second == 1) {
-                stage.target.execute("register", job.notesSchema(twin));
-            } else if (job.second == 2) {
-                stage.own.execute("annex", job.notesSchema(twin));
+            stage.place(job).execute(job.schema(twin));
+            if (job.second > 0) {
+                notesPlace().execute(job.notesSchema(twin));
             }
         }
         long rows = job.records ? SourceRecords.fill(stage.own, job) : job.rows;
@@ -275,16 +273,18 @@ final class Round {
         return now[0];
     }
 
+    private Place notesPlace() {
+        return job.second == 1 ? stage.place(job) : stage.annex;
+    }
+
     private Records huts(boolean twin) {
-        return Records.of(stage.target, "register", job.table(twin), Records.HUT);
+        return Records.of(stage.place(job), job.table(twin), Records.HUT);
     }
 
     private Records notes(boolean twin) {
-        return switch (job.second) {
-            case 1 -> Records.of(stage.target, "register", job.notes(twin), Records.NOTE);
-            case 2 -> Records.of(stage.own, "annex", job.notes(twin), Records.NOTE);
-            default -> new Records(java.util.Map.of());
-        };
+        return job.second == 0
+                ? new Records(java.util.Map.of())
+                : Records.of(notesPlace(), job.notes(twin), Records.NOTE);
     }
 
     private List<String> compare(
@@ -330,10 +330,10 @@ final class Round {
     /** Tables of rounds that are over would only slow the next ones down. */
     void clearUp() {
         for (boolean twin : new boolean[] {true, false}) {
-            stage.target.execute("register", "DROP TABLE IF EXISTS " + job.table(twin) + ", " + job.notes(twin));
-            stage.own.execute("annex", "DROP TABLE IF EXISTS " + job.notes(twin));
+            stage.place(job).execute(List.of("DROP TABLE IF EXISTS " + job.table(twin) + ", " + job.notes(twin)));
+            stage.annex.execute(List.of("DROP TABLE IF EXISTS " + job.notes(twin)));
         }
-        stage.own.execute("annex", "DROP TABLE IF EXISTS " + job.source());
+        stage.annex.execute(List.of("DROP TABLE IF EXISTS " + job.source()));
         stage.forgetFiles();
     }
 }

@@ -1,6 +1,7 @@
 package dev.nachlauf.acceptance.torment;
 
 import dev.nachlauf.acceptance.Programs;
+import dev.nachlauf.contract.mariadb.PrivateMariadb;
 import dev.nachlauf.standins.postgresql.PrivateCluster;
 import java.io.IOException;
 import java.io.UncheckedIOException;
@@ -13,7 +14,6 @@ import java.net.http.HttpResponse;
 import java.net.http.HttpResponse.BodyHandlers;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.sql.SQLException;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
@@ -21,16 +21,21 @@ import java.util.Map;
 import java.util.concurrent.TimeUnit;
 import java.util.function.BooleanSupplier;
 import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 
 /** Two clusters, of which one holds the target and the other the service's own database and an annex, and two services. */
 final class Stage implements AutoCloseable {
+    private static final String SECRET = "NACHLAUF_SECRET_MART";
     static final JsonMapper JSON = JsonMapper.builder().build();
 
     final PrivateCluster target = PrivateCluster.start();
     final PrivateCluster own = PrivateCluster.start();
+    final Place register = new PostgresqlPlace(target, "register");
+    final Place annex = new PostgresqlPlace(own, "annex");
     final List<Service> services = new ArrayList<>();
+    private @Nullable MariadbPlace mart;
     private final Path home;
     private final HttpClient http =
             HttpClient.newBuilder().connectTimeout(Duration.ofSeconds(5)).build();
@@ -57,6 +62,23 @@ final class Stage implements AutoCloseable {
         connection("inbox", "folder", "path: " + home.resolve("inbox"));
         connection("register", "postgresql", "port: " + target.port() + ", database: register, user: tester");
         connection("annex", "postgresql", "port: " + own.port() + ", database: annex, user: tester");
+    }
+
+    /** Where a job writes first. */
+    Place place(RandomJob job) {
+        return job.mariadb ? mart() : register;
+    }
+
+    private Place mart() {
+        if (mart == null) {
+            mart = new MariadbPlace();
+            connection(
+                    mart.connection(),
+                    "mariadb",
+                    "port: " + mart.server.port() + ", database: " + PrivateMariadb.ACCOUNT + ", user: "
+                            + PrivateMariadb.ACCOUNT + ", password: { env: " + SECRET + " }");
+        }
+        return mart;
     }
 
     private void connection(String name, String type, String settings) {
@@ -145,7 +167,9 @@ final class Stage implements AutoCloseable {
                             "NACHLAUF_ASK_AGAIN",
                             "1s",
                             "NACHLAUF_BATCH_ROWS",
-                            "300"));
+                            "300",
+                            SECRET,
+                            PrivateMariadb.PASSWORD));
             try {
                 process = builder.start();
             } catch (IOException e) {
@@ -204,22 +228,6 @@ final class Stage implements AutoCloseable {
 
     static void signal(String signal, long pid) {
         run("kill", "-" + signal, String.valueOf(pid));
-    }
-
-    /** The sessions at the target that Nachlauf has opened. */
-    List<Long> backends() {
-        List<Long> pids = new ArrayList<>();
-        try (var connection = target.connect("register");
-                var statement = connection.createStatement();
-                var row = statement.executeQuery(
-                        "SELECT pid FROM pg_stat_activity WHERE application_name = 'nachlauf' AND datname = 'register'")) {
-            while (row.next()) {
-                pids.add(row.getLong(1));
-            }
-        } catch (SQLException e) {
-            // it is down
-        }
-        return pids;
     }
 
     static void until(Duration atMost, String what, BooleanSupplier done) {
@@ -317,6 +325,9 @@ final class Stage implements AutoCloseable {
         });
         target.close();
         own.close();
+        if (mart != null) {
+            mart.close();
+        }
         run("umount", smallDisk().toString());
     }
 }

@@ -16,7 +16,7 @@ final class Strangers implements AutoCloseable {
     Strangers(Stage stage, RandomJob job, Random random) {
         thread = Thread.ofPlatform().start(() -> {
             while (!ending) {
-                try (Connection connection = stage.target.connect("register");
+                try (Connection connection = stage.place(job).connect();
                         Statement statement = connection.createStatement()) {
                     while (!ending) {
                         act(statement, job, random);
@@ -41,8 +41,9 @@ final class Strangers implements AutoCloseable {
         synchronized (added) {
             added.add(theirs);
         }
-        statement.executeUpdate("INSERT INTO " + job.table(false) + " (code, name, beds) VALUES ('" + theirs
-                + "', 'Theirs', 3) ON CONFLICT DO NOTHING");
+        statement.executeUpdate((job.mariadb ? "INSERT IGNORE INTO " : "INSERT INTO ") + job.table(false)
+                + " (code, name, beds) VALUES ('" + theirs + "', 'Theirs', 3)"
+                + (job.mariadb ? "" : " ON CONFLICT DO NOTHING"));
     }
 
     /** Keys that they may have added. */

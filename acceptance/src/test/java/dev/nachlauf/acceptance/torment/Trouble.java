@@ -1,10 +1,10 @@
 package dev.nachlauf.acceptance.torment;
 
-import dev.nachlauf.standins.postgresql.PrivateCluster;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
 import java.util.Random;
 
 /** What can happen to a run. Whatever is taken away is given back, but for what a person has changed. */
@@ -44,44 +44,43 @@ enum Trouble {
     BACKEND_KILLED {
         @Override
         void happen(Stage stage, RandomJob job, long run, Random random) {
-            stage.backends().stream().limit(1).forEach(pid -> Stage.signal("9", pid));
+            stage.place(job).endSessions(true);
         }
     },
     BACKENDS_ENDED {
         @Override
         void happen(Stage stage, RandomJob job, long run, Random random) {
-            stage.backends().forEach(pid -> Stage.signal("TERM", pid));
+            stage.place(job).endSessions(false);
         }
     },
     TARGET_STOPPED_HARD {
         @Override
         void happen(Stage stage, RandomJob job, long run, Random random) {
-            stopHard(stage.target, random);
+            stopHard(stage.place(job), random);
         }
     },
     OWN_DATABASE_STOPPED_HARD {
         @Override
         void happen(Stage stage, RandomJob job, long run, Random random) {
-            stopHard(stage.own, random);
+            stopHard(stage.annex, random);
         }
     },
     TARGET_AND_SERVICE {
         @Override
         void happen(Stage stage, RandomJob job, long run, Random random) {
-            stage.target.kill();
+            stage.place(job).kill();
             Stage.Service service = one(stage, random);
             service.kill();
-            stage.target.startAgain();
+            stage.place(job).startAgain();
             service.start();
         }
     },
     TARGET_HANGS {
         @Override
         void happen(Stage stage, RandomJob job, long run, Random random) {
-            var backends = stage.backends();
-            backends.forEach(pid -> Stage.signal("STOP", pid));
+            stage.place(job).hang(true);
             Stage.pause(3_000);
-            backends.forEach(pid -> Stage.signal("CONT", pid));
+            stage.place(job).hang(false);
         }
     },
     DISK_FULL {
@@ -110,7 +109,7 @@ enum Trouble {
     COLUMN_DROPPED {
         @Override
         void happen(Stage stage, RandomJob job, long run, Random random) {
-            stage.target.execute("register", "ALTER TABLE " + job.table(false) + " DROP COLUMN IF EXISTS note");
+            stage.place(job).execute(List.of("ALTER TABLE " + job.table(false) + " DROP COLUMN IF EXISTS note"));
         }
     },
     STOP_ASKED {
@@ -133,9 +132,9 @@ enum Trouble {
         return this != COLUMN_DROPPED && this != STOP_ASKED;
     }
 
-    private static void stopHard(PrivateCluster cluster, Random random) {
-        cluster.kill();
+    private static void stopHard(Place place, Random random) {
+        place.kill();
         Stage.pause(random.nextInt(1_500));
-        cluster.startAgain();
+        place.startAgain();
     }
 }

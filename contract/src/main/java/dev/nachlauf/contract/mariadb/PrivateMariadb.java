@@ -23,11 +23,13 @@ public final class PrivateMariadb implements AutoCloseable {
     /** Its password. */
     public static final String PASSWORD = "s3cret";
 
+    private static final String INIT = "init.sql";
+    private static final String USER = System.getProperty("user.name");
     private static final Duration PATIENCE = Duration.ofSeconds(60);
 
     private final Path folder;
     private final int port;
-    private final Process server;
+    private Process server;
 
     private PrivateMariadb(Path folder, int port, Process server) {
         this.folder = folder;
@@ -39,20 +41,20 @@ public final class PrivateMariadb implements AutoCloseable {
     public static PrivateMariadb start() {
         try {
             Path folder = Files.createTempDirectory("nachlauf-mariadb");
-            String user = System.getProperty("user.name");
             run(List.of(
                     "mariadb-install-db",
                     "--no-defaults",
                     "--auth-root-authentication-method=normal",
                     "--skip-test-db",
-                    "--user=" + user,
+                    "--user=" + USER,
                     "--datadir=" + folder.resolve("data")));
-            Path init = Files.writeString(
-                    folder.resolve("init.sql"),
-                    "CREATE DATABASE " + ACCOUNT + ";\nCREATE USER " + ACCOUNT + "@'127.0.0.1' IDENTIFIED BY '"
-                            + PASSWORD + "';\nGRANT ALL ON *.* TO " + ACCOUNT + "@'127.0.0.1' WITH GRANT OPTION;\n");
+            Files.writeString(
+                    folder.resolve(INIT),
+                    "CREATE DATABASE IF NOT EXISTS " + ACCOUNT + ";\nCREATE USER IF NOT EXISTS " + ACCOUNT
+                            + "@'127.0.0.1' IDENTIFIED BY '" + PASSWORD + "';\nGRANT ALL ON *.* TO " + ACCOUNT
+                            + "@'127.0.0.1' WITH GRANT OPTION;\n");
             int port = PrivateCluster.freePort();
-            Process server = server(folder, user, port, init);
+            Process server = server(folder, port);
             PrivateMariadb started = new PrivateMariadb(folder, port, server);
             Runtime.getRuntime().addShutdownHook(new Thread(started::close));
             started.await();
@@ -62,11 +64,11 @@ public final class PrivateMariadb implements AutoCloseable {
         }
     }
 
-    private static Process server(Path folder, String user, int port, Path init) throws IOException {
+    private static Process server(Path folder, int port) throws IOException {
         return new ProcessBuilder(
                         "mariadbd",
                         "--no-defaults",
-                        "--user=" + user,
+                        "--user=" + USER,
                         "--datadir=" + folder.resolve("data"),
                         // a server that starts clears the temporary tables away that it finds
                         "--tmpdir=" + folder,
@@ -77,7 +79,7 @@ public final class PrivateMariadb implements AutoCloseable {
                         "--character-set-server=utf8mb4",
                         // moments are those of UTC, wherever a server thinks it is
                         "--default-time-zone=+05:30",
-                        "--init-file=" + init)
+                        "--init-file=" + folder.resolve(INIT))
                 .redirectErrorStream(true)
                 .redirectOutput(folder.resolve("log").toFile())
                 .start();
@@ -96,6 +98,27 @@ public final class PrivateMariadb implements AutoCloseable {
             Thread.currentThread().interrupt();
             throw new IllegalStateException(e);
         }
+    }
+
+    /** Ends the server as a power cut does. */
+    public void kill() {
+        server.destroyForcibly();
+        ended();
+    }
+
+    /** Starts a server again that was ended, over what it has written. */
+    public void startAgain() {
+        try {
+            server = server(folder, port);
+            await();
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    /** The server's process, for those who hinder it. */
+    public long pid() {
+        return server.pid();
     }
 
     private void await() throws IOException {
@@ -156,6 +179,10 @@ public final class PrivateMariadb implements AutoCloseable {
     @Override
     public void close() {
         server.destroy();
+        ended();
+    }
+
+    private void ended() {
         try {
             server.waitFor();
         } catch (InterruptedException e) {

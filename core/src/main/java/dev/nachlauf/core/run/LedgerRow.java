@@ -2,6 +2,7 @@ package dev.nachlauf.core.run;
 
 import dev.nachlauf.core.load.Outcome;
 import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.problem.ProblemCode;
 import java.util.BitSet;
 import java.util.List;
 import java.util.stream.Collectors;
@@ -118,6 +119,14 @@ public record LedgerRow(
             after[field] = stored[field];
         }
         return with(outcome, new Values(values.key, values.id, values.mark, values.changed, values.before, after));
+    }
+
+    /** The same line, where one thing more is to be said of a row that was written. */
+    LedgerRow noting(ProblemCode code) {
+        boolean said = List.of(note.split(" ")).contains(code.id());
+        String more = said ? note : (note + " " + code.id()).strip();
+        return new LedgerRow(
+                number, position, group, write, source, line, outcome, intent, passed, taken, more, values);
     }
 
     /** The same line with all that the record held which was removed. */

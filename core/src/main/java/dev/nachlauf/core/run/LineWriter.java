@@ -2,6 +2,7 @@ package dev.nachlauf.core.run;
 
 import dev.nachlauf.core.load.Outcome;
 import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.system.Answer;
 import dev.nachlauf.core.system.Answers;
 import dev.nachlauf.core.system.Change;
@@ -220,6 +221,9 @@ final class LineWriter {
             return line.removed(delete.before());
         }
         LedgerRow known = line.outcome() == Outcome.INSERTED ? line.identified(answers.id(row, changes)) : line;
+        if (!StoredOtherwise.fields(changes, answers, row).isEmpty()) {
+            known = known.noting(ProblemCode.CHANGED_BY_TARGET);
+        }
         return answers.storedAt(row) >= 0
                         && answers.get(row, changes) instanceof Answer.Done done
                         && done.stored() != null

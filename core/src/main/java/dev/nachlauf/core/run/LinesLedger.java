@@ -12,6 +12,7 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
 import java.util.SortedMap;
+import java.util.stream.Collectors;
 
 /** The ledger of a batch of which the lines are known already, not its rows. */
 final class LinesLedger {
@@ -91,6 +92,19 @@ final class LinesLedger {
         return sums;
     }
 
+    /** How many rows there are of which something is said since they were written, and of which nothing was said before. */
+    private static long newlyWarned(ChunkLines meant, List<LedgerRow> rows) {
+        Set<Long> before = warned(meant.rows());
+        return warned(rows).stream().filter(row -> !before.contains(row)).count();
+    }
+
+    private static Set<Long> warned(List<LedgerRow> rows) {
+        return rows.stream()
+                .filter(row -> row.wrote() && !row.note().isEmpty())
+                .map(LedgerRow::position)
+                .collect(Collectors.toSet());
+    }
+
     /**
      * The chunk of a batch of which more rows are refused than its lines say.
      *
@@ -121,7 +135,7 @@ final class LinesLedger {
         Chunk.Head head = new Chunk.Head(
                 before.batch(),
                 before.range(),
-                Counts.reading(read.read(), read.skipped(), read.rejected(), read.warned())
+                Counts.reading(read.read(), read.skipped(), read.rejected(), read.warned() + newlyWarned(meant, rows))
                         .plus(sums.main()),
                 new Tally(
                         before.tally().steps(),

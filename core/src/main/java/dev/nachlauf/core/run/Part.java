@@ -5,11 +5,9 @@ import dev.nachlauf.core.load.Outcome;
 import dev.nachlauf.core.plan.PlannedWrite;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
-import dev.nachlauf.core.record.CellCodec;
 import dev.nachlauf.core.record.RowBlock;
 import dev.nachlauf.core.system.Answers;
 import dev.nachlauf.core.system.ChangeSet;
-import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.BitSet;
 import java.util.HashMap;
@@ -172,26 +170,13 @@ final class Part {
 
     /** Notes where the target stored other values than were sent. */
     void compareStored(int place) {
-        int cell = answers.storedAt(place);
-        if (cell < 0) {
-            return;
-        }
-        byte[] told = answers.told();
-        List<Problem> differing = new ArrayList<>();
-        RowBlock values = changes.rows();
-        boolean all = changes.kind(place) == ChangeSet.Kind.INSERT;
-        for (int field = 0; field < values.width(); field++) {
-            CellCodec codec = changes.cells().fields().get(field);
-            if ((all || changes.isChanged(place, field))
-                    && !codec.same(values.data(), values.at(place, field), told, cell)) {
-                differing.add(Problem.inField(
+        List<Problem> differing = StoredOtherwise.fields(changes, answers, place).stream()
+                .map(field -> Problem.inField(
                         ProblemCode.CHANGED_BY_TARGET,
                         write.fieldNames().get(field),
                         "The target stored another value than was sent.",
-                        ""));
-            }
-            cell = CellCodec.end(told, cell);
-        }
+                        ""))
+                .toList();
         if (!differing.isEmpty()) {
             warnings.put(place, differing);
         }

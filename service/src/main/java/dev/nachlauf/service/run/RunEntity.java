@@ -45,7 +45,7 @@ class RunEntity {
     String mode;
 
     /** Where it runs; empty where there are no environments. */
-    String environment;
+    String environment = "";
 
     @Nullable
     String releasedBy;
@@ -188,7 +188,6 @@ class RunEntity {
         run.jobVersion = version.version().version();
         run.state = RunState.WAITING.word();
         run.mode = mode.word();
-        run.environment = "";
         run.note = "";
         run.reasons = List.of();
         run.warnings = List.of();

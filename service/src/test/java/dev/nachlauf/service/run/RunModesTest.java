@@ -35,6 +35,8 @@ import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
 
 /** Dry runs, held runs and undo, through the service's own beans against a real target. */
 class RunModesTest {
@@ -337,6 +339,29 @@ class RunModesTest {
                 .contains("1 H-2 Old fern 6 kept")
                 .contains("Another oak")
                 .contains("H-1 Larch 8");
+    }
+
+    /** The register writes names in capitals, whichever way the rows come to it. */
+    @ParameterizedTest
+    @ValueSource(strings = {"write", "hold"})
+    void whatTheTargetStoresOtherwiseIsTold(String mode) {
+        CLUSTER.execute(REGISTER, """
+                CREATE FUNCTION loud() RETURNS trigger LANGUAGE plpgsql AS $$ BEGIN
+                  NEW.name := upper(NEW.name); RETURN NEW; END $$;
+                CREATE TRIGGER loud BEFORE INSERT OR UPDATE ON hut FOR EACH ROW EXECUTE FUNCTION loud()""");
+        try {
+            RunView run = start(mode);
+            RunView ended = mode.equals("hold") ? release(run.id()) : run;
+            assertThat(ledger(run.id()))
+                    .filteredOn(row ->
+                            row.outcome().equals("inserted") || row.outcome().equals("updated"))
+                    .hasSize(4)
+                    .allMatch(row -> row.note().equals("changed-by-target"), "says what the register has changed");
+            assertThat(ended.balance().warned()).isEqualTo(4);
+            assertThat(huts()).contains("H-1 LARCH 8");
+        } finally {
+            CLUSTER.execute(REGISTER, "DROP FUNCTION loud CASCADE");
+        }
     }
 
     @Test
