@@ -116,8 +116,19 @@ public class Connections {
             return connection;
         }
         List<Problem> problems = new ArrayList<>();
-        ConnectionDefinition filled = environments.current().fill(connection, problems);
-        check(filled, problems);
+        EnvironmentDefinition environment = environments.current();
+        ConnectionDefinition filled = environment.fill(connection, problems);
+        type(filled).settings().stream()
+                .filter(Setting::secret)
+                .map(Setting::name)
+                .filter(name -> filled.settings().containsKey(name)
+                        && !SettingValue.isReference(filled.settings().get(name)))
+                .forEach(name -> problems.add(Problem.at(
+                        filled.places().getOrDefault(name, Place.NOWHERE),
+                        ProblemCode.SECRET_UNSAFE,
+                        "The environment " + environment.name() + " holds a plain " + name
+                                + ", and a secret never stands in an environment.",
+                        "Name there where the service finds it: { env: NAME } or { file: NAME }.")));
         if (!problems.isEmpty()) {
             throw new CannotGoOn(problems);
         }
@@ -239,7 +250,7 @@ public class Connections {
                 ? Optional.of(Problem.at(
                         place,
                         ProblemCode.SECRET_UNSAFE,
-                        "A secret never stands in a document.",
+                        "A secret never stands in a connection.",
                         "Name where the service finds it: " + name + ": { env: NAME } or { file: NAME }."))
                 : Optional.empty();
     }

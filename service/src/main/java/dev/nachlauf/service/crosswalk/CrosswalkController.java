@@ -54,9 +54,7 @@ class CrosswalkController {
             @RequestParam(defaultValue = "crosswalk.yaml") String file,
             @RequestBody String document,
             HttpServletRequest request) {
-        SharedChange saved = changes.save(file, document, Caller.of(request));
-        Deed.about(request, saved.name() + " " + saved.version());
-        return saved;
+        return touched(changes.save(file, document, Caller.of(request)), request);
     }
 
     /** One crosswalk in its newest version. */
@@ -83,14 +81,20 @@ class CrosswalkController {
     @PostMapping("/crosswalks/{name}/entries")
     @Needs(value = Role.BUILD, deed = "add to crosswalk")
     SharedChange add(@PathVariable String name, @RequestBody CrosswalkEntries entries, HttpServletRequest request) {
-        return changes.add(name, entries, Caller.of(request));
+        return touched(changes.add(name, entries, Caller.of(request)), request);
     }
 
     /** Keeps a table of two or three columns as the crosswalk's newest version. */
     @PostMapping("/crosswalks/{name}/table")
     @Needs(value = Role.BUILD, deed = "save crosswalk table")
     SharedChange table(@PathVariable String name, @RequestBody SourceRequest table, HttpServletRequest request) {
-        return changes.saveTable(name, table, Caller.of(request));
+        String document = looks.whole(request, "table of a crosswalk", () -> changes.document(name, table));
+        return touched(changes.save(name, document, Caller.of(request)), request);
+    }
+
+    private SharedChange touched(CrosswalkView saved, HttpServletRequest request) {
+        Deed.about(request, saved.name() + " " + saved.version());
+        return looks.whole(request, "what a crosswalk touches", () -> changes.touched(saved));
     }
 
     /** Values of a source's field that the crosswalk does not translate. */

@@ -7,6 +7,7 @@ import dev.nachlauf.service.access.Caller;
 import dev.nachlauf.service.access.Deed;
 import dev.nachlauf.service.access.Needs;
 import dev.nachlauf.service.access.Role;
+import dev.nachlauf.service.look.Looks;
 import dev.nachlauf.service.shared.Pieces;
 import jakarta.servlet.http.HttpServletRequest;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -22,8 +23,10 @@ import org.springframework.web.bind.annotation.RestController;
 class PiecesController {
     private final Pieces pieces;
     private final SharedChanges changes;
+    private final Looks looks;
 
-    PiecesController(Pieces pieces, SharedChanges changes) {
+    PiecesController(Pieces pieces, SharedChanges changes, Looks looks) {
+        this.looks = looks;
         this.pieces = pieces;
         this.changes = changes;
     }
@@ -41,9 +44,9 @@ class PiecesController {
             @RequestParam(defaultValue = "pieces.yaml") String file,
             @RequestBody String document,
             HttpServletRequest request) {
-        SharedChange saved = changes.savePieces(file, document, Caller.of(request));
+        PiecesView saved = changes.savePieces(file, document, Caller.of(request));
         Deed.about(request, saved.name() + " " + saved.version());
-        return saved;
+        return looks.whole(request, "what pieces touch", () -> changes.touched(saved));
     }
 
     /** One document of shared formulas and steps. */

@@ -63,21 +63,21 @@ class SharedChanges {
         this.rows = rows;
     }
 
-    SharedChange save(String fileName, String document, String by) {
+    CrosswalkView save(String fileName, String document, String by) {
         environments.current();
-        return changed(crosswalks.save(fileName, document, by));
+        return crosswalks.save(fileName, document, by);
     }
 
-    SharedChange add(String name, CrosswalkEntries more, String by) {
+    CrosswalkView add(String name, CrosswalkEntries more, String by) {
         environments.current();
         List<Addition> additions = more.entries().stream()
                 .map(entry -> new Addition(Objects.requireNonNullElse(entry.scope(), ""), entry.from(), entry.to()))
                 .toList();
-        return changed(crosswalks.add(name, additions, by));
+        return crosswalks.add(name, additions, by);
     }
 
-    /** A table of two or three columns: value, translation, scope. */
-    SharedChange saveTable(String name, SourceRequest table, String by) {
+    /** The document of a crosswalk that a table says: of two or three columns, for value, translation and scope. */
+    String document(String name, SourceRequest table) {
         List<List<@Nullable String>> cells = new ArrayList<>();
         rows.read(table, (fields, sensitive, reader) -> {
             if (fields.size() < 2 || fields.size() > MOST_COLUMNS) {
@@ -102,7 +102,7 @@ class SharedChanges {
                 cells.add(Arrays.stream(row.cells()).map(Values::text).toList());
             }
         });
-        return save(name, CrosswalkFile.document(name, name, cells), by);
+        return CrosswalkFile.document(name, name, cells);
     }
 
     /** A value without a translation is no entry, and must not vanish. */
@@ -117,9 +117,13 @@ class SharedChanges {
         }
     }
 
-    SharedChange savePieces(String fileName, String document, String by) {
+    PiecesView savePieces(String fileName, String document, String by) {
         environments.current();
-        PiecesView saved = pieces.save(fileName, document, by);
+        return pieces.save(fileName, document, by);
+    }
+
+    /** Which jobs pieces that were saved touch; the systems that these jobs name are asked. */
+    SharedChange touched(PiecesView saved) {
         List<Jobs.Version> users = jobs.using(job -> names(job, saved.name()));
         return new SharedChange(saved.name(), saved.version(), jobNames(users), broken(users), List.of());
     }
@@ -129,7 +133,8 @@ class SharedChanges {
                 .contains(pieces);
     }
 
-    private SharedChange changed(CrosswalkView saved) {
+    /** Which jobs and rejects a crosswalk that was saved touches; the systems that these jobs name are asked. */
+    SharedChange touched(CrosswalkView saved) {
         List<String> through = pieces.list().stream()
                 .filter(document -> Crosswalks.named(document.document()).contains(saved.name()))
                 .map(PiecesView::name)

@@ -281,7 +281,7 @@ class EnvironmentsTest {
                 type: postgresql
                 settings: { database: shop, user: shop, password: "x${shop-password}" }
                 """, "test"))
-                .hasMessageContaining("A secret never stands in a document.");
+                .hasMessageContaining("A secret never stands in a connection.");
         environment("trial", false, "place: trial, shop-password: plain");
         service.bean(Connections.class).save("shop.yaml", """
                 nachlauf: 1
@@ -290,6 +290,6 @@ class EnvironmentsTest {
                 settings: { database: shop, user: shop, password: "${shop-password}" }
                 """, "test");
         assertThatThrownBy(() -> service.bean(Connections.class).opened("shop"))
-                .hasMessageContaining("A secret never stands in a document.");
+                .hasMessageContaining("The environment trial holds a plain password");
     }
 }
