@@ -226,17 +226,22 @@ final class BatchInHand {
         said.computeIfAbsent(row, any -> new ArrayList<>(batch.warnings(row))).add(problem);
     }
 
-    /** What is to be said of a row beside its outcome. */
-    List<Problem> warnings(int row) {
+    /** Whether anything is to be said of a row beside its outcome. */
+    boolean isWarned(int row) {
+        return IntStream.range(0, parts.length)
+                .anyMatch(write -> !warnings(row, write).isEmpty());
+    }
+
+    /** What is to be said of a row beside what a write makes of it: of itself, and of the record that this write has changed. */
+    List<Problem> warnings(int row, int write) {
         List<Problem> own = said.isEmpty() ? batch.warnings(row) : said.getOrDefault(row, batch.warnings(row));
-        List<Problem> all = own;
-        for (Part part : parts) {
-            int place = part == null ? -1 : part.place(row);
-            if (part != null && place >= 0 && !part.warnings(place).isEmpty()) {
-                all = all == own ? new ArrayList<>(own) : all;
-                all.addAll(part.warnings(place));
-            }
+        Part part = parts[write];
+        int place = part == null ? -1 : part.place(row);
+        if (part == null || place < 0 || part.warnings(place).isEmpty()) {
+            return own;
         }
+        List<Problem> all = new ArrayList<>(own);
+        all.addAll(part.warnings(place));
         return all;
     }
 

@@ -93,7 +93,7 @@ final class BatchLedger {
     /** The line of a row that came to no write. */
     private void settled(BatchInHand hand, int row, LedgerBlock lines) {
         Outcome outcome = hand.isRejected(row) ? Outcome.REJECTED : Outcome.SKIPPED;
-        lines.add(line(hand, row, outcome, outcome), main, hand.key(row));
+        lines.add(line(hand, row, main, outcome, outcome), main, hand.key(row));
     }
 
     /** The lines of a row that came to the writes. */
@@ -111,21 +111,21 @@ final class BatchLedger {
                 if (outcome == Outcome.UPDATED) {
                     sums.changed(w, part.changes().changed(place));
                 }
-                lines.add(line(hand, row, outcome, part.intent(place)), w, part.changes(), part.answers(), place);
+                lines.add(line(hand, row, w, outcome, part.intent(place)), w, part.changes(), part.answers(), place);
                 refusedByMain |= outcome == Outcome.REJECTED && w == main;
                 taken = true;
             }
         }
         if (!taken) {
             Outcome outcome = refused ? Outcome.REJECTED : Outcome.SKIPPED;
-            lines.add(line(hand, row, outcome, outcome), main, hand.key(row));
+            lines.add(line(hand, row, main, outcome, outcome), main, hand.key(row));
         }
         if (refused) {
             sums.refused(refusedByMain, taken);
         }
     }
 
-    private static LedgerBlock.Line line(BatchInHand hand, int row, Outcome outcome, Outcome intent) {
+    private static LedgerBlock.Line line(BatchInHand hand, int row, int write, Outcome outcome, Outcome intent) {
         Batch batch = hand.batch();
         Batch.@Nullable Settled settled = batch.settled(row);
         Origin place = batch.place(row);
@@ -138,17 +138,17 @@ final class BatchLedger {
                 outcome,
                 intent,
                 settled == null,
-                note(hand, row, outcome, settled));
+                note(hand, row, write, outcome, settled));
     }
 
-    private static String note(BatchInHand hand, int row, Outcome outcome, Batch.@Nullable Settled settled) {
+    private static String note(BatchInHand hand, int row, int write, Outcome outcome, Batch.@Nullable Settled settled) {
         if (settled != null && settled.skipped() != null) {
             return settled.skipped();
         }
         if (outcome == Outcome.SKIPPED) {
             return Objects.requireNonNullElse(hand.whyUntaken(row), TargetRow.NOT_TAKEN);
         }
-        List<Problem> said = outcome == Outcome.REJECTED ? hand.problems(row) : hand.warnings(row);
+        List<Problem> said = outcome == Outcome.REJECTED ? hand.problems(row) : hand.warnings(row, write);
         return said.isEmpty() ? "" : LedgerRow.codes(said);
     }
 

@@ -58,7 +58,7 @@ final class BatchSums {
             settled(Objects.requireNonNull(batch.settled(row)), stands);
         }
         if (!hand.isRejected(row)) {
-            warned += hand.warnings(row).isEmpty() ? 0 : 1;
+            warned += hand.isWarned(row) ? 1 : 0;
             return;
         }
         rejectedSources.add(batch.sourceRow(row), stands);

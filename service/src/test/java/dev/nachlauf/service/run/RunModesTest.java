@@ -348,19 +348,36 @@ class RunModesTest {
         CLUSTER.execute(REGISTER, """
                 CREATE FUNCTION loud() RETURNS trigger LANGUAGE plpgsql AS $$ BEGIN
                   NEW.name := upper(NEW.name); RETURN NEW; END $$;
-                CREATE TRIGGER loud BEFORE INSERT OR UPDATE ON hut FOR EACH ROW EXECUTE FUNCTION loud()""");
+                CREATE TRIGGER loud BEFORE INSERT OR UPDATE ON hut FOR EACH ROW EXECUTE FUNCTION loud();
+                CREATE TABLE hut_note (code text PRIMARY KEY)""");
+        save("""
+                nachlauf: 1
+                job: %s
+                read: { connection: inbox, file: modes.csv, format: { as: delimited, delimiter: ";" } }
+                write:
+                  - { connection: register, records: hut, action: upsert, key: [code],
+                      map: { code: code, name: name, beds: beds } }
+                  - { connection: register, records: hut_note, action: upsert, key: [code], map: { code: code } }
+                """.formatted(job));
         try {
             RunView run = start(mode);
             RunView ended = mode.equals("hold") ? release(run.id()) : run;
             assertThat(ledger(run.id()))
+                    .filteredOn(row -> row.write().equals("hut"))
                     .filteredOn(row ->
                             row.outcome().equals("inserted") || row.outcome().equals("updated"))
                     .hasSize(4)
                     .allMatch(row -> row.note().equals("changed-by-target"), "says what the register has changed");
             assertThat(ended.balance().warned()).isEqualTo(4);
+            assertThat(ledger(run.id()))
+                    .filteredOn(row ->
+                            row.write().equals("hut_note") && row.outcome().equals("inserted"))
+                    .hasSize(4)
+                    .as("what another write has written is as it was sent")
+                    .allMatch(row -> row.note().isEmpty());
             assertThat(huts()).contains("H-1 LARCH 8");
         } finally {
-            CLUSTER.execute(REGISTER, "DROP FUNCTION loud CASCADE");
+            CLUSTER.execute(REGISTER, "DROP FUNCTION loud CASCADE; DROP TABLE hut_note");
         }
     }
 
