@@ -2,6 +2,7 @@ package dev.nachlauf.standins.postgresql;
 
 import java.io.IOException;
 import java.io.UncheckedIOException;
+import java.net.BindException;
 import java.net.InetAddress;
 import java.net.ServerSocket;
 import java.nio.file.Files;
@@ -13,12 +14,18 @@ import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
+import java.util.concurrent.ThreadLocalRandom;
 import java.util.stream.Stream;
 
 /** A PostgreSQL cluster of our own: real, on a free loopback port, gone when the tests are done. */
 public final class PrivateCluster implements AutoCloseable {
     /** The superuser, who needs no password on loopback. */
     public static final String ADMIN = "tester";
+
+    /** Ports that no outgoing connection gets by itself: what is free now is free when a server starts there. */
+    private static final int LOWEST_PORT = 20_000;
+
+    private static final int HIGHEST_PORT = 32_000;
 
     private static final boolean ROOT = "root".equals(System.getProperty("user.name"));
 
@@ -61,10 +68,15 @@ public final class PrivateCluster implements AutoCloseable {
 
     /** A loopback port that nobody uses now. */
     public static int freePort() {
-        try (ServerSocket socket = new ServerSocket(0, 1, InetAddress.getLoopbackAddress())) {
-            return socket.getLocalPort();
-        } catch (IOException e) {
-            throw new UncheckedIOException(e);
+        while (true) {
+            int port = ThreadLocalRandom.current().nextInt(LOWEST_PORT, HIGHEST_PORT);
+            try (ServerSocket socket = new ServerSocket(port, 1, InetAddress.getLoopbackAddress())) {
+                return socket.getLocalPort();
+            } catch (BindException e) {
+                // somebody listens there
+            } catch (IOException e) {
+                throw new UncheckedIOException(e);
+            }
         }
     }
 
