@@ -2,15 +2,15 @@ const KEY = 'nachlauf-environment';
 
 const listeners = new Set<() => void>();
 
-/** The environment that somebody has chosen in this browser; all calls are about it. */
+/** The environment that somebody has chosen in this tab, so that another tab can show another one; all calls are about it. */
 export const chosen = {
   /** Empty where nothing is chosen. */
-  name: () => localStorage.getItem(KEY) ?? '',
+  name: () => sessionStorage.getItem(KEY) ?? '',
   choose(name: string) {
     if (name) {
-      localStorage.setItem(KEY, name);
+      sessionStorage.setItem(KEY, name);
     } else {
-      localStorage.removeItem(KEY);
+      sessionStorage.removeItem(KEY);
     }
     listeners.forEach((listener) => listener());
   },

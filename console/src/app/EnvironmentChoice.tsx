@@ -2,14 +2,14 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
 import Form from 'react-bootstrap/Form';
 import { chosen } from '../api/environment';
-import { useEnvironmentName, useEnvironments, useLive } from '../lib/environment';
+import { useChosenIsGone, useEnvironmentName, useEnvironments, useLive } from '../lib/environment';
 
 /** Where everything happens that these pages show and start; not there while nobody has made environments. */
 export function EnvironmentChoice() {
   const queries = useQueryClient();
   const environments = useEnvironments();
   const name = useEnvironmentName();
-  const gone = environments.length > 0 && name !== '' && !environments.some((one) => one.name === name);
+  const gone = useChosenIsGone();
   useEffect(() => {
     if (gone) {
       chosen.choose('');

@@ -5,14 +5,25 @@ import type { EnvironmentView, Page } from '../api/client';
 import { chosen } from '../api/environment';
 import { keys } from '../api/keys';
 
-/** All environments by name; none until they are known. */
-export function useEnvironments(): EnvironmentView[] {
+function useKnown(): EnvironmentView[] | undefined {
   const known = useQuery({
     queryKey: keys.environments,
     queryFn: () => api.get<Page<EnvironmentView>>('/environments'),
     staleTime: 60_000,
   });
-  return known.data?.items ?? [];
+  return known.data?.items;
+}
+
+/** All environments by name; none until they are known. */
+export function useEnvironments(): EnvironmentView[] {
+  return useKnown() ?? [];
+}
+
+/** Whether what is chosen is there no more. */
+export function useChosenIsGone(): boolean {
+  const known = useKnown();
+  const name = useSyncExternalStore(chosen.subscribe, chosen.name);
+  return known !== undefined && name !== '' && !known.some((one) => one.name === name);
 }
 
 /** The name of the chosen environment, or of the only one; empty where there is none or a choice is still to be made. */

@@ -35,7 +35,6 @@ class HabitsTest {
     private static final String ONE_STORY = "one story that is read from top to bottom";
 
     private static final Map<String, String> LONG_FILES = Map.ofEntries(
-            Map.entry("cli/JobCommands", TABLE),
             Map.entry("contract/formula/ExpressionGenerator", ONE_SWITCH),
             Map.entry("core/document/Section", TABLE),
             Map.entry("core/formula/Checker", ONE_SWITCH),

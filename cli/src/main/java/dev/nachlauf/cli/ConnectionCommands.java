@@ -9,7 +9,6 @@ import dev.nachlauf.api.ProfileView;
 import dev.nachlauf.api.RecordTypeView;
 import dev.nachlauf.api.RecordsView;
 import dev.nachlauf.cli.Output.Column;
-import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import picocli.CommandLine.Command;
@@ -34,18 +33,12 @@ final class ConnectionCommands extends Group {
     private static final int ALL = 100_000;
 
     @Command(name = "save", description = "Keep connections from files.")
-    static final class Save extends Verb {
-        @Parameters(paramLabel = "FILE", arity = "1..*", description = "Files; - for standard input.")
-        private List<Path> files = List.of();
-
-        @Override
-        public Integer call() {
-            for (Path file : files) {
-                String path = "/connections?file=" + ServiceClient.encode(file.getFileName());
-                ConnectionView saved = service().postDocument(path, file, ConnectionView.class);
-                output().one(saved, view -> List.of("saved " + view.name() + " (" + view.type() + ")"));
-            }
-            return ExitStatus.WELL;
+    static final class Save extends SaveDocuments<ConnectionView> {
+        Save() {
+            super(
+                    "/connections",
+                    ConnectionView.class,
+                    view -> List.of("saved " + view.name() + " (" + view.type() + ")"));
         }
     }
 
@@ -66,15 +59,9 @@ final class ConnectionCommands extends Group {
     }
 
     @Command(name = "show", description = "One connection, as it was written.")
-    static final class Show extends Verb {
-        @Parameters(paramLabel = "NAME")
-        private String name = "";
-
-        @Override
-        public Integer call() {
-            ConnectionView view = service().get("/connections/" + ServiceClient.encode(name), ConnectionView.class);
-            output().one(view, shown -> shown.document().lines().toList());
-            return ExitStatus.WELL;
+    static final class Show extends ShowDocument<ConnectionView> {
+        Show() {
+            super("/connections", ConnectionView.class, ConnectionView::document);
         }
     }
 

@@ -91,15 +91,9 @@ final class CrosswalkCommands extends Group {
     }
 
     @Command(name = "show", description = "A crosswalk as it was written.")
-    static final class Show extends Verb {
-        @Parameters(paramLabel = "NAME")
-        private String name = "";
-
-        @Override
-        public Integer call() {
-            CrosswalkView crosswalk = service().get("/crosswalks/" + ServiceClient.encode(name), CrosswalkView.class);
-            output().one(crosswalk, shown -> shown.document().lines().toList());
-            return ExitStatus.WELL;
+    static final class Show extends ShowDocument<CrosswalkView> {
+        Show() {
+            super("/crosswalks", CrosswalkView.class, CrosswalkView::document);
         }
     }
 

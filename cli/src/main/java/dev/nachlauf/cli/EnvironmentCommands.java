@@ -2,7 +2,6 @@ package dev.nachlauf.cli;
 
 import dev.nachlauf.api.EnvironmentView;
 import dev.nachlauf.cli.Output.Column;
-import java.nio.file.Path;
 import java.util.List;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Parameters;
@@ -21,18 +20,12 @@ final class EnvironmentCommands extends Group {
     private static final int ALL = 100_000;
 
     @Command(name = "save", description = "Keep environments from files.")
-    static final class Save extends Verb {
-        @Parameters(paramLabel = "FILE", arity = "1..*", description = "Files; - for standard input.")
-        private List<Path> files = List.of();
-
-        @Override
-        public Integer call() {
-            for (Path file : files) {
-                String path = "/environments?file=" + ServiceClient.encode(file.getFileName());
-                EnvironmentView saved = service().postDocument(path, file, EnvironmentView.class);
-                output().one(saved, view -> List.of("saved " + view.name() + (view.live() ? " (live)" : "")));
-            }
-            return ExitStatus.WELL;
+    static final class Save extends SaveDocuments<EnvironmentView> {
+        Save() {
+            super(
+                    "/environments",
+                    EnvironmentView.class,
+                    view -> List.of("saved " + view.name() + (view.live() ? " (live)" : "")));
         }
     }
 
@@ -55,15 +48,9 @@ final class EnvironmentCommands extends Group {
     }
 
     @Command(name = "show", description = "One environment, as it was written.")
-    static final class Show extends Verb {
-        @Parameters(paramLabel = "NAME")
-        private String name = "";
-
-        @Override
-        public Integer call() {
-            EnvironmentView view = service().get("/environments/" + ServiceClient.encode(name), EnvironmentView.class);
-            output().one(view, shown -> shown.document().lines().toList());
-            return ExitStatus.WELL;
+    static final class Show extends ShowDocument<EnvironmentView> {
+        Show() {
+            super("/environments", EnvironmentView.class, EnvironmentView::document);
         }
     }
 

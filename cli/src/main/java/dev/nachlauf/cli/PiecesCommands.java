@@ -3,10 +3,8 @@ package dev.nachlauf.cli;
 import dev.nachlauf.api.PiecesView;
 import dev.nachlauf.api.SharedChange;
 import dev.nachlauf.cli.Output.Column;
-import java.nio.file.Path;
 import java.util.List;
 import picocli.CommandLine.Command;
-import picocli.CommandLine.Parameters;
 
 /** Pieces: formulas and steps that several jobs use. */
 @Command(
@@ -17,19 +15,9 @@ final class PiecesCommands extends Group {
     private static final int ALL = 100_000;
 
     @Command(name = "save", description = "Check and keep pieces; says which jobs the change touches.")
-    static final class Save extends Verb {
-        @Parameters(paramLabel = "FILE", arity = "1..*", description = "Files; - for standard input.")
-        private List<Path> files = List.of();
-
-        @Override
-        public Integer call() {
-            for (Path file : files) {
-                String path = "/pieces?file=" + ServiceClient.encode(file.getFileName());
-                output().one(
-                                service().postDocument(path, file, SharedChange.class),
-                                saved -> SharedText.lines("pieces", saved));
-            }
-            return ExitStatus.WELL;
+    static final class Save extends SaveDocuments<SharedChange> {
+        Save() {
+            super("/pieces", SharedChange.class, saved -> SharedText.lines("pieces", saved));
         }
     }
 
@@ -51,16 +39,9 @@ final class PiecesCommands extends Group {
     }
 
     @Command(name = "show", description = "A document of pieces as it was written.")
-    static final class Show extends Verb {
-        @Parameters(paramLabel = "NAME")
-        private String name = "";
-
-        @Override
-        public Integer call() {
-            output().one(
-                            service().get("/pieces/" + ServiceClient.encode(name), PiecesView.class),
-                            shown -> shown.document().lines().toList());
-            return ExitStatus.WELL;
+    static final class Show extends ShowDocument<PiecesView> {
+        Show() {
+            super("/pieces", PiecesView.class, PiecesView::document);
         }
     }
 }

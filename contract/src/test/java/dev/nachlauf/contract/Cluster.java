@@ -4,7 +4,10 @@ import dev.nachlauf.connectors.database.postgresql.PostgresqlType;
 import dev.nachlauf.core.system.Settings;
 import dev.nachlauf.core.system.Writes;
 import dev.nachlauf.standins.postgresql.PrivateCluster;
+import java.time.Duration;
 import java.util.Map;
+import org.awaitility.Awaitility;
+import org.awaitility.core.ConditionFactory;
 
 /** One cluster for all tests of this module. */
 final class Cluster {
@@ -21,6 +24,15 @@ final class Cluster {
         Map<String, String> settings =
                 Map.of("port", String.valueOf(cluster.port()), "database", database, "user", user);
         return (Writes) new PostgresqlType().open(new Settings(settings, reference -> ""));
+    }
+
+    /** Waits for what another thread or process does; whoever waits too long says so. */
+    static ConditionFactory patiently() {
+        return Awaitility.await()
+                .pollInSameThread()
+                .pollDelay(Duration.ZERO)
+                .pollInterval(Duration.ofMillis(5))
+                .atMost(Duration.ofMinutes(5));
     }
 
     static String freshDatabase(String schema) {

@@ -7,7 +7,6 @@ import dev.nachlauf.core.system.LooksUp;
 import dev.nachlauf.core.system.Target;
 import dev.nachlauf.core.system.TargetUse;
 import dev.nachlauf.core.system.Writes;
-import dev.nachlauf.standins.Waiting;
 import java.util.List;
 import java.util.stream.IntStream;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -33,7 +32,7 @@ class PostgresqlLookUpPlanTest {
         // the session that made the table, too: making an index reads it
         String sql = "SELECT count(*) FROM pg_stat_activity WHERE datname = '" + database
                 + "' AND backend_type = 'client backend' AND pid <> pg_backend_pid()";
-        Waiting.until(() -> Cluster.SHARED.query(database, sql).equals("0"));
+        Cluster.patiently().until(() -> Cluster.SHARED.query(database, sql).equals("0"));
         return Long.parseLong(
                 Cluster.SHARED.query(database, "SELECT seq_scan FROM pg_stat_user_tables WHERE relname = 'hut'"));
     }

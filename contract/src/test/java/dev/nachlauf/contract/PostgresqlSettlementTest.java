@@ -18,7 +18,6 @@ import dev.nachlauf.core.system.Target.Unit;
 import dev.nachlauf.core.system.Target.UnitId;
 import dev.nachlauf.core.system.TargetUse;
 import dev.nachlauf.core.system.Writes;
-import dev.nachlauf.standins.Waiting;
 import dev.nachlauf.standins.postgresql.PrivateCluster;
 import java.io.IOException;
 import java.sql.Connection;
@@ -103,7 +102,7 @@ class PostgresqlSettlementTest {
             new ProcessBuilder("kill", "-9", row.getString(1)).start().waitFor();
         }
         // the server answers again when it has recovered
-        Waiting.until(() -> {
+        Cluster.patiently().until(() -> {
             try (Connection connection = cluster.connect("postgres")) {
                 return connection.isValid(1);
             } catch (SQLException e) {
@@ -234,9 +233,10 @@ class PostgresqlSettlementTest {
                 failures.add(e);
             }
         });
-        Waiting.until(() -> !Cluster.SHARED
-                .query(database, "SELECT count(*) FROM pg_locks WHERE NOT granted")
-                .equals("0"));
+        Cluster.patiently()
+                .until(() -> !Cluster.SHARED
+                        .query(database, "SELECT count(*) FROM pg_locks WHERE NOT granted")
+                        .equals("0"));
         waits.abort();
         thread.join();
         assertThat(failures).hasSize(1);

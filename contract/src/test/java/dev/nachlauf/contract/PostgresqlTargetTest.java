@@ -18,7 +18,6 @@ import dev.nachlauf.core.system.Target.Token;
 import dev.nachlauf.core.system.Target.Unit;
 import dev.nachlauf.core.system.TargetUse;
 import dev.nachlauf.core.system.Writes;
-import dev.nachlauf.standins.Waiting;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.List;
@@ -156,7 +155,7 @@ class PostgresqlTargetTest extends DatabaseTargetContract {
     private void untilWaiting(int sessions) {
         String waiting = "SELECT count(*) >= " + sessions
                 + " FROM pg_stat_activity WHERE datname = current_database() AND wait_event_type = 'Lock'";
-        Waiting.until(() -> asked(waiting).equals("t"));
+        Cluster.patiently().until(() -> asked(waiting).equals("t"));
     }
 
     @Test

@@ -6,7 +6,6 @@ import dev.nachlauf.service.connection.Connections;
 import dev.nachlauf.service.file.FileStore;
 import dev.nachlauf.service.run.RunViews;
 import dev.nachlauf.service.run.Runs;
-import dev.nachlauf.standins.Waiting;
 import dev.nachlauf.standins.postgresql.PrivateCluster;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
@@ -19,9 +18,12 @@ import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.time.Duration;
 import java.util.Map;
 import java.util.concurrent.atomic.AtomicInteger;
 import javax.sql.DataSource;
+import org.awaitility.Awaitility;
+import org.awaitility.core.ConditionFactory;
 import org.jspecify.annotations.Nullable;
 import org.springframework.boot.SpringApplication;
 import org.springframework.context.ConfigurableApplicationContext;
@@ -128,6 +130,15 @@ public final class ServiceUnderTest implements AutoCloseable {
         }
     }
 
+    /** Waits for what another thread or process does; whoever waits too long says so. */
+    public static ConditionFactory patiently() {
+        return Awaitility.await()
+                .pollInSameThread()
+                .pollDelay(Duration.ZERO)
+                .pollInterval(Duration.ofMillis(5))
+                .atMost(Duration.ofMinutes(5));
+    }
+
     /** From now on the scheduler carries out nothing: what a test schedules or keeps stays as it is. */
     public void holdTasks() {
         execute("""
@@ -135,8 +146,9 @@ public final class ServiceUnderTest implements AutoCloseable {
                   NEW.execution_time := now() + interval '1 day'; RETURN NEW; END $$;
                 CREATE TRIGGER later BEFORE INSERT OR UPDATE ON scheduled_tasks FOR EACH ROW EXECUTE FUNCTION later();
                 UPDATE scheduled_tasks SET version = version + 1 WHERE NOT picked""");
-        Waiting.until(
-                () -> query("SELECT count(*) FROM scheduled_tasks WHERE picked").equals("0"));
+        patiently()
+                .until(() -> query("SELECT count(*) FROM scheduled_tasks WHERE picked")
+                        .equals("0"));
     }
 
     /** What was held is carried out now. */
@@ -192,9 +204,10 @@ public final class ServiceUnderTest implements AutoCloseable {
 
     /** A run when it has ended or is held. */
     public RunView settled(long id) {
-        return Waiting.until(
-                () -> bean(RunViews.class).show(id),
-                run -> run.ended() || run.state().equals("held"));
+        return patiently()
+                .until(
+                        () -> bean(RunViews.class).show(id),
+                        run -> run.ended() || run.state().equals("held"));
     }
 
     /** A run, as it would be kept. */

@@ -1,10 +1,14 @@
 package dev.nachlauf.core.document;
 
+import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.text.SourceText;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.function.BiFunction;
 
 /** The kinds of documents that people write, told apart by the key that holds a document's name. */
 public enum DocumentKind {
@@ -16,6 +20,19 @@ public enum DocumentKind {
 
     private String word() {
         return name().toLowerCase(Locale.ROOT);
+    }
+
+    /**
+     * Reads a document of this kind; empty when there were problems, all of which are added to {@code problems}.
+     *
+     * @param definition what a document with such a head says; adds what is wrong
+     */
+    public <T> Optional<T> read(
+            SourceText source, List<Problem> problems, BiFunction<Section, List<Problem>, T> definition) {
+        List<Problem> found = new ArrayList<>();
+        Optional<T> read = Document.parse(source, found).filter(this::heads).map(root -> definition.apply(root, found));
+        problems.addAll(found);
+        return found.isEmpty() ? read : Optional.empty();
     }
 
     /**

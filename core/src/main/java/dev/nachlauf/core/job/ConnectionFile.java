@@ -1,6 +1,5 @@
 package dev.nachlauf.core.job;
 
-import dev.nachlauf.core.document.Document;
 import dev.nachlauf.core.document.DocumentKind;
 import dev.nachlauf.core.document.Section;
 import dev.nachlauf.core.document.SettingValue;
@@ -9,7 +8,6 @@ import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.system.FieldMark;
 import dev.nachlauf.core.system.Marks;
 import dev.nachlauf.core.text.SourceText;
-import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -24,12 +22,7 @@ public final class ConnectionFile {
 
     /** The definition; empty when there were problems, all of which are added to {@code problems}. */
     public static Optional<ConnectionDefinition> read(SourceText source, List<Problem> problems) {
-        List<Problem> found = new ArrayList<>();
-        Optional<ConnectionDefinition> definition = Document.parse(source, found)
-                .filter(DocumentKind.CONNECTION::heads)
-                .map(ConnectionFile::definition);
-        problems.addAll(found);
-        return found.isEmpty() ? definition : Optional.empty();
+        return DocumentKind.CONNECTION.read(source, problems, (root, found) -> definition(root));
     }
 
     private static ConnectionDefinition definition(Section root) {

@@ -1,13 +1,11 @@
 package dev.nachlauf.core.job;
 
-import dev.nachlauf.core.document.Document;
 import dev.nachlauf.core.document.DocumentKind;
 import dev.nachlauf.core.document.Section;
 import dev.nachlauf.core.document.SettingValue;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.text.SourceText;
-import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -23,12 +21,7 @@ public final class EnvironmentFile {
 
     /** The definition; empty when there were problems, all of which are added to {@code problems}. */
     public static Optional<EnvironmentDefinition> read(SourceText source, List<Problem> problems) {
-        List<Problem> found = new ArrayList<>();
-        Optional<EnvironmentDefinition> definition = Document.parse(source, found)
-                .filter(DocumentKind.ENVIRONMENT::heads)
-                .map(EnvironmentFile::definition);
-        problems.addAll(found);
-        return found.isEmpty() ? definition : Optional.empty();
+        return DocumentKind.ENVIRONMENT.read(source, problems, (root, found) -> definition(root));
     }
 
     private static EnvironmentDefinition definition(Section root) {

@@ -1,6 +1,5 @@
 package dev.nachlauf.core.job;
 
-import dev.nachlauf.core.document.Document;
 import dev.nachlauf.core.document.DocumentKind;
 import dev.nachlauf.core.document.Section;
 import dev.nachlauf.core.formula.FormulaSource;
@@ -29,11 +28,7 @@ public final class PiecesFile {
 
     /** The document; empty when there were problems, all of which are added to {@code problems}. */
     public static Optional<Definition> read(SourceText source, List<Problem> problems) {
-        List<Problem> found = new ArrayList<>();
-        Optional<Definition> definition =
-                Document.parse(source, found).filter(DocumentKind.PIECES::heads).map(root -> definition(root, found));
-        problems.addAll(found);
-        return found.isEmpty() ? definition : Optional.empty();
+        return DocumentKind.PIECES.read(source, problems, PiecesFile::definition);
     }
 
     private static Definition definition(Section root, List<Problem> problems) {

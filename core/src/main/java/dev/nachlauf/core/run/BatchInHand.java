@@ -228,8 +228,12 @@ final class BatchInHand {
 
     /** Whether anything is to be said of a row beside its outcome. */
     boolean isWarned(int row) {
-        return IntStream.range(0, parts.length)
-                .anyMatch(write -> !warnings(row, write).isEmpty());
+        for (int write = 0; write < parts.length; write++) {
+            if (!warnings(row, write).isEmpty()) {
+                return true;
+            }
+        }
+        return false;
     }
 
     /** What is to be said of a row beside what a write makes of it: of itself, and of the record that this write has changed. */

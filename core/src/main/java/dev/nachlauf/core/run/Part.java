@@ -170,15 +170,17 @@ final class Part {
 
     /** Notes where the target stored other values than were sent. */
     void compareStored(int place) {
-        List<Problem> differing = StoredOtherwise.fields(changes, answers, place).stream()
-                .map(field -> Problem.inField(
-                        ProblemCode.CHANGED_BY_TARGET,
-                        write.fieldNames().get(field),
-                        "The target stored another value than was sent.",
-                        ""))
-                .toList();
-        if (!differing.isEmpty()) {
-            warnings.put(place, differing);
+        List<Integer> fields = StoredOtherwise.fields(changes, answers, place);
+        if (!fields.isEmpty()) {
+            warnings.put(
+                    place,
+                    fields.stream()
+                            .map(field -> Problem.inField(
+                                    ProblemCode.CHANGED_BY_TARGET,
+                                    write.fieldNames().get(field),
+                                    "The target stored another value than was sent.",
+                                    ""))
+                            .toList());
         }
     }
 

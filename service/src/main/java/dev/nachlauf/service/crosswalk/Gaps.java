@@ -127,9 +127,9 @@ class Gaps {
      */
     List<GapView> ofJob(String name, @Nullable String source, @Nullable String sourceName) {
         JobDefinition job = jobs.definition(jobs.newest(name), Pins.NEWEST);
-        Map<String, @Nullable Object> parameters = jobs.parameters(job);
         FileView given = source == null ? null : files.find(source, Objects.requireNonNullElse(sourceName, "upload"));
         List<Problem> problems = new ArrayList<>();
+        Map<String, @Nullable Object> parameters = jobs.parameters(job, problems);
         try (ScratchFolder scratch = scratchSpace.create()) {
             FirstLook look = sources.firstLook(job, parameters, given, scratch.path(), problems)
                     .orElseThrow(() -> new CannotGoOn(problems));

@@ -64,12 +64,12 @@ class SharedChanges {
     }
 
     CrosswalkView save(String fileName, String document, String by) {
-        environments.current();
+        environments.requireOne();
         return crosswalks.save(fileName, document, by);
     }
 
     CrosswalkView add(String name, CrosswalkEntries more, String by) {
-        environments.current();
+        environments.requireOne();
         List<Addition> additions = more.entries().stream()
                 .map(entry -> new Addition(Objects.requireNonNullElse(entry.scope(), ""), entry.from(), entry.to()))
                 .toList();
@@ -118,7 +118,7 @@ class SharedChanges {
     }
 
     PiecesView savePieces(String fileName, String document, String by) {
-        environments.current();
+        environments.requireOne();
         return pieces.save(fileName, document, by);
     }
 

@@ -4,13 +4,13 @@ import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
-import org.springframework.web.servlet.HandlerInterceptor;
+import org.springframework.web.servlet.AsyncHandlerInterceptor;
 import org.springframework.web.servlet.config.annotation.InterceptorRegistry;
 import org.springframework.web.servlet.config.annotation.WebMvcConfigurer;
 
 /** A request names the environment that it is about in its address: {@code ?environment=trial}. */
 @Component
-class EnvironmentOfRequest implements HandlerInterceptor, WebMvcConfigurer {
+class EnvironmentOfRequest implements AsyncHandlerInterceptor, WebMvcConfigurer {
     private static final String NAME = "environment";
 
     @Override
@@ -28,6 +28,13 @@ class EnvironmentOfRequest implements HandlerInterceptor, WebMvcConfigurer {
     @Override
     public void afterCompletion(
             HttpServletRequest request, HttpServletResponse response, Object handler, @Nullable Exception failure) {
+        ChosenEnvironment.set(null);
+    }
+
+    /** What answers later does so on another thread. */
+    @Override
+    public void afterConcurrentHandlingStarted(
+            HttpServletRequest request, HttpServletResponse response, Object handler) {
         ChosenEnvironment.set(null);
     }
 }

@@ -84,6 +84,15 @@ public class Environments {
         return ChosenEnvironment.name().map(this::named).orElseGet(this::only);
     }
 
+    /**
+     * Makes sure that it is clear which environment is meant.
+     *
+     * @throws CannotGoOn where it is not
+     */
+    public void requireOne() {
+        current();
+    }
+
     /** The environment of a name; the empty one is the one without values. */
     @Transactional(readOnly = true)
     public EnvironmentDefinition named(String name) {

@@ -88,7 +88,7 @@ class JobTrials {
 
     private JobTrial tried(
             JobDefinition job, @Nullable FileView given, int rows, ScratchFolder scratch, List<Problem> problems) {
-        Map<String, @Nullable Object> parameters = jobs.parameters(job);
+        Map<String, @Nullable Object> parameters = jobs.parameters(job, problems);
         sources.checkFormat(job, problems);
         @Nullable
         FirstLook look = sources.firstLook(job, parameters, given, scratch.path(), problems)

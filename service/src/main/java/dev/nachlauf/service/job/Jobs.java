@@ -129,7 +129,9 @@ public class Jobs {
     /** What a run of a version can be given; where nothing is, it has what the environment says, else the default. */
     List<ParameterView> parameters(Version version) {
         JobDefinition job = definition(version, Pins.NEWEST);
-        Map<String, @Nullable Object> otherwise = parameters(job);
+        List<Problem> problems = new ArrayList<>();
+        Map<String, @Nullable Object> otherwise = parameters(job, problems);
+        CannotGoOn.overErrorsAmong(problems);
         return job.parameters().stream()
                 .map(parameter -> new ParameterView(
                         parameter.name().value(),
@@ -169,14 +171,23 @@ public class Jobs {
     private List<Problem> problems(SourceText source, List<String> seen, boolean tryRows) {
         List<Problem> problems = new ArrayList<>();
         read(source, Pins.NEWEST, problems)
-                .ifPresent(job -> checks.check(job, parameters(job), problems, seen, tryRows));
+                .ifPresent(job -> checks.check(job, parameters(job, problems), problems, seen, tryRows));
         return problems;
     }
 
-    /** The values of parameters where nobody gives any: the environment's, else the defaults. */
-    public Map<String, @Nullable Object> parameters(JobDefinition job) {
-        List<Problem> missing = new ArrayList<>();
-        return Parameters.resolve(job, environments.current().parameters(job, Map.of()), missing);
+    /**
+     * The values of parameters where nobody gives any: the environment's, else the defaults.
+     *
+     * @param problems what is wrong with the environment's values; that a parameter has none yet is not wrong
+     */
+    public Map<String, @Nullable Object> parameters(JobDefinition job, List<Problem> problems) {
+        List<Problem> found = new ArrayList<>();
+        Map<String, @Nullable Object> values =
+                Parameters.resolve(job, environments.current().parameters(job, Map.of()), found);
+        found.stream()
+                .filter(problem -> problem.code() != ProblemCode.PARAMETER_MISSING)
+                .forEach(problems::add);
+        return values;
     }
 
     /**

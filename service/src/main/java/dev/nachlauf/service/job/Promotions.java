@@ -79,6 +79,12 @@ public class Promotions {
                     "Promote to a live one; environment list shows all."));
         }
         Jobs.Version version = request.version() == null ? jobs.newest(job) : jobs.version(job, request.version());
+        if (version.version().draft()) {
+            throw new CannotGoOn(Problem.of(
+                    ProblemCode.JOB_DRAFT,
+                    "Version " + version.version().version() + " of " + job + " is a draft with errors.",
+                    "Correct it and save it, or promote another version."));
+        }
         List<Problem> problems = ChosenEnvironment.during(environment.name(), () -> jobs.problems(version));
         CannotGoOn.overErrorsAmong(problems);
         return version;

@@ -39,7 +39,8 @@ class RecordHistory {
     private static final String FOUND = "SELECT h.run_id, h.write_no, b.first_hash, b.bytes FROM key_history h"
             + " CROSS JOIN LATERAL (SELECT first_hash, bytes FROM key_history_block b WHERE b.history_id = h.id"
             + " AND b.first_hash <= :hash ORDER BY b.first_hash DESC LIMIT 1) b"
-            + " WHERE h.environment = :environment AND h.connection = :connection AND h.records = :records AND h.key_fields = :fields"
+            + " WHERE h.environment IN (:environment, '') AND h.connection = :connection AND h.records = :records"
+            + " AND h.key_fields = :fields"
             + " AND h.run_id < :before";
 
     private final HistoryIndexing indexing;
@@ -67,6 +68,9 @@ class RecordHistory {
         this.transactions = transactions;
     }
 
+    /** The records of an environment; what ran before there were any is a part of the history of each. */
+    private record Records(String environment, String connection, String type) {}
+
     /** Where a key was found: batches of one write of a run. */
     private record Place(long run, int write) {}
 
@@ -88,24 +92,24 @@ class RecordHistory {
                     "Give it as field=value, such as hut_code=H-001."));
         }
         indexing.indexSome();
-        List<List<String>> known = keyFields(connection, records);
+        Records where = new Records(environments.current().name(), connection, records);
+        List<List<String>> known = keyFields(where);
         try (JobSystems systems = preparation.systems();
                 SoughtKeys sought = new SoughtKeys(systems, connection, records, key)) {
             if (known.isEmpty()) {
                 sought.requireRecords();
                 return new RecordHistoryView(List.of(), null, note(sought));
             }
-            return page(connection, records, known, sought, Cursors.one(cursor, Long.MAX_VALUE), Cursors.limit(asked));
+            return page(where, known, sought, Cursors.one(cursor, Long.MAX_VALUE), Cursors.limit(asked));
         }
     }
 
-    private RecordHistoryView page(
-            String connection, String records, List<List<String>> known, SoughtKeys sought, long before, int limit) {
+    private RecordHistoryView page(Records where, List<List<String>> known, SoughtKeys sought, long before, int limit) {
         TreeMap<Place, Lines> found = new TreeMap<>(Comparator.comparingLong(Place::run)
                 .thenComparingInt(Place::write)
                 .reversed());
         List<SoughtKey> keys = sought.all(known);
-        keys.forEach(one -> find(connection, records, one, before, found));
+        keys.forEach(one -> find(where, one, before, found));
         List<RecordHistoryView.Change> changes = new ArrayList<>();
         String next = null;
         long last = before;
@@ -127,26 +131,26 @@ class RecordHistory {
         return (behind + sought.note()).strip();
     }
 
-    private List<List<String>> keyFields(String connection, String records) {
+    private List<List<String>> keyFields(Records where) {
         List<?> found = transactions.execute(status -> entities.createNativeQuery(
-                        "SELECT DISTINCT key_fields FROM key_history WHERE environment = :environment"
+                        "SELECT DISTINCT key_fields FROM key_history WHERE environment IN (:environment, '')"
                                 + " AND connection = :connection AND records = :records")
-                .setParameter("environment", environments.current().name())
-                .setParameter("connection", connection)
-                .setParameter("records", records)
+                .setParameter("environment", where.environment)
+                .setParameter("connection", where.connection)
+                .setParameter("records", where.type)
                 .getResultList());
         return found == null
                 ? List.of()
                 : found.stream().map(text -> Json.words(String.valueOf(text))).toList();
     }
 
-    private void find(String connection, String records, SoughtKey key, long before, Map<Place, Lines> found) {
+    private void find(Records where, SoughtKey key, long before, Map<Place, Lines> found) {
         long hash = KeyIndex.hash(key.values());
         List<?> rows = transactions.execute(status -> entities.createNativeQuery(FOUND)
                 .setParameter("hash", hash)
-                .setParameter("environment", environments.current().name())
-                .setParameter("connection", connection)
-                .setParameter("records", records)
+                .setParameter("environment", where.environment)
+                .setParameter("connection", where.connection)
+                .setParameter("records", where.type)
                 .setParameter("fields", Json.write(key.fields()))
                 .setParameter("before", before)
                 .getResultList());

@@ -244,6 +244,52 @@ class EnvironmentsTest {
     }
 
     @Test
+    void whatRanBeforeThereWereAnyIsAPartOfEveryHistory() throws Exception {
+        environment("trial", false, "place: trial");
+        save("before", "beds");
+        RunView before = run("before", "trial");
+        // as a run that was started before there were environments
+        service.execute("UPDATE run SET environment = '', indexed = false WHERE id = " + before.id()
+                + "; DELETE FROM key_history WHERE run_id = " + before.id());
+        both();
+        for (String place : List.of("trial", "live")) {
+            assertThat(get("/connections/register/records/hut/history?key=code=H-1&environment=" + place)
+                            .body())
+                    .contains("\"run\":" + before.id());
+        }
+    }
+
+    @Test
+    void aDraftIsNotPromoted() throws Exception {
+        both();
+        save("drafted", "beds");
+        int draft = in(
+                "trial",
+                () -> service.bean(Jobs.class)
+                        .save("drafted.yaml", "nachlauf: 1\njob: drafted\n", true, "test")
+                        .version()
+                        .version());
+        HttpResponse<String> refused = promote("drafted", "live", draft, "x");
+        assertThat(refused.statusCode()).isEqualTo(409);
+        assertThat(refused.body()).contains("Version " + draft + " of drafted is a draft with errors.");
+    }
+
+    @Test
+    void aValueThatAParameterCantTakeIsToldByTheCheck() {
+        environment("trial", false, "place: trial, season: spring");
+        List<String> found = service.bean(Jobs.class).check("season.yaml", """
+                nachlauf: 1
+                job: season
+                parameters: { season: { is: integer } }
+                read: { connection: inbox, file: places.csv }
+                write: { connection: register, records: hut, action: upsert, key: [code], same-names: true }
+                """).problems().stream()
+                .map(problem -> problem.code() + " " + problem.sentence())
+                .toList();
+        assertThat(found).anyMatch(problem -> problem.startsWith("value-malformed") && problem.contains("spring"));
+    }
+
+    @Test
     void twoStartsAtOnceAreOneInAnEnvironmentAndTwoInTwo() throws Exception {
         both();
         promote("at-once", "live", save("at-once", "beds"), "x");

@@ -12,7 +12,7 @@ import dev.nachlauf.core.record.SourceRow;
 import dev.nachlauf.core.system.Detected;
 import dev.nachlauf.core.system.SourceFormat.SourceReader;
 import dev.nachlauf.service.NachlaufSettings;
-import dev.nachlauf.standins.Waiting;
+import dev.nachlauf.service.ServiceUnderTest;
 import java.nio.file.Path;
 import java.time.Clock;
 import java.time.Duration;
@@ -135,14 +135,14 @@ class LooksTest {
         for (int look = 0; look < Looks.MOST_AT_ONE_PLACE + 3; look++) {
             all.add(begin("register", () -> wait("found")));
         }
-        Waiting.until(() -> atWork.get() == Looks.MOST_AT_ONE_PLACE);
+        ServiceUnderTest.patiently().until(() -> atWork.get() == Looks.MOST_AT_ONE_PLACE);
         assertThat(looks.result(by("ben", 60), "preview", "till", () -> "another place"))
                 .as("the place that is busy keeps no other waiting")
                 .isEqualTo("another place");
         for (int look = 0; look < 4; look++) {
             all.add(begin("till", () -> wait("found")));
         }
-        Waiting.until(() -> atWork.get() == Looks.MOST_AT_ONCE);
+        ServiceUnderTest.patiently().until(() -> atWork.get() == Looks.MOST_AT_ONCE);
         assertThat(all.stream().filter(id -> looks.find(id, "anna").isWaiting()))
                 .hasSize(all.size() - Looks.MOST_AT_ONCE);
         open.countDown();
@@ -208,7 +208,7 @@ class LooksTest {
         CountDownLatch ended = new CountDownLatch(1);
         String id = begin("", () -> readAll(ended));
         Look look = looks.find(id, "anna");
-        Waiting.until(() -> look.view().rows() > 1_000);
+        ServiceUnderTest.patiently().until(() -> look.view().rows() > 1_000);
         assertThat(look.view().state()).isEqualTo("looking");
         looks.stop(look);
         assertEnded(() -> looks.result(id, by("anna", 60)));
@@ -222,12 +222,12 @@ class LooksTest {
         for (int look = 0; look < Looks.MOST_AT_ONE_PLACE + 1; look++) {
             all.add(begin("register", () -> wait("found")));
         }
-        Waiting.until(() -> atWork.get() == Looks.MOST_AT_ONE_PLACE);
+        ServiceUnderTest.patiently().until(() -> atWork.get() == Looks.MOST_AT_ONE_PLACE);
         looks.stop(looks.find(all.getLast(), "anna"));
         assertEnded(() -> looks.result(all.getLast(), by("anna", 60)));
         looks.stop(looks.find(all.getFirst(), "anna"));
         assertEnded(() -> looks.result(all.getFirst(), by("anna", 60)));
-        Waiting.until(() -> atWork.get() == Looks.MOST_AT_ONE_PLACE - 1);
+        ServiceUnderTest.patiently().until(() -> atWork.get() == Looks.MOST_AT_ONE_PLACE - 1);
         open.countDown();
         assertThat(looks.result(all.get(1), by("anna", 60)))
                 .as("the interrupt met no other look")

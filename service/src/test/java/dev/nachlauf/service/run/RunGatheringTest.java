@@ -10,7 +10,6 @@ import dev.nachlauf.core.run.RunRecords.Fenced;
 import dev.nachlauf.service.ServiceUnderTest;
 import dev.nachlauf.service.connection.Connections;
 import dev.nachlauf.service.job.Jobs;
-import dev.nachlauf.standins.Waiting;
 import dev.nachlauf.standins.postgresql.PrivateCluster;
 import java.util.Map;
 import java.util.function.Predicate;
@@ -74,7 +73,8 @@ class RunGatheringTest {
     }
 
     private static RunView await(long id, Predicate<RunView> state) {
-        RunView run = Waiting.until(() -> service.bean(RunViews.class).show(id), now -> now.ended() || state.test(now));
+        RunView run = ServiceUnderTest.patiently()
+                .until(() -> service.bean(RunViews.class).show(id), now -> now.ended() || state.test(now));
         assertThat(run).matches(state);
         return run;
     }

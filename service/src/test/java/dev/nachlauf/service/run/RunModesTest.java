@@ -17,7 +17,6 @@ import dev.nachlauf.service.ServiceUnderTest;
 import dev.nachlauf.service.job.Jobs;
 import dev.nachlauf.service.ledger.Ledger;
 import dev.nachlauf.service.reject.Rejects;
-import dev.nachlauf.standins.Waiting;
 import dev.nachlauf.standins.postgresql.PrivateCluster;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
@@ -411,7 +410,7 @@ class RunModesTest {
                     return service.bean(Runs.class).release(held.id(), false, "Perran");
                 });
                 boolean wasLeft = left.get();
-                RunView run = Waiting.until(() -> service.settled(held.id()), RunView::ended);
+                RunView run = ServiceUnderTest.patiently().until(() -> service.settled(held.id()), RunView::ended);
                 assertThat(run.balance().inserted()).as("round %s", round).isEqualTo(wasLeft ? 3 : 4);
                 assertThat(run.balance().balanced()).isTrue();
             }

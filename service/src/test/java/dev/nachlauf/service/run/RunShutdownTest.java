@@ -10,7 +10,6 @@ import dev.nachlauf.service.ServiceUnderTest;
 import dev.nachlauf.service.connection.Connections;
 import dev.nachlauf.service.file.FileStore;
 import dev.nachlauf.service.job.Jobs;
-import dev.nachlauf.standins.Waiting;
 import dev.nachlauf.standins.postgresql.PrivateCluster;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
@@ -64,7 +63,8 @@ class RunShutdownTest {
                     .isEqualTo("running 0");
         }
         try (ConfigurableApplicationContext last = ServiceUnderTest.start(first.database(), first.home())) {
-            RunView end = Waiting.until(() -> last.getBean(RunViews.class).show(run), RunView::ended);
+            RunView end = ServiceUnderTest.patiently()
+                    .until(() -> last.getBean(RunViews.class).show(run), RunView::ended);
             assertThat(end.state()).as(end.reasons().toString()).isEqualTo("finished");
             assertThat(end.balance().inserted()).isEqualTo(2);
             assertThat(CLUSTER.query(REGISTER, "SELECT count(*) FROM hut")).isEqualTo("2");
@@ -139,10 +139,12 @@ class RunShutdownTest {
 
     private static void awaitTheLock() {
         String waiting = "SELECT EXISTS (SELECT FROM pg_locks WHERE NOT granted AND relation = 'hut'::regclass)";
-        Waiting.until(() -> CLUSTER.query(REGISTER, waiting).equals("t"));
+        ServiceUnderTest.patiently()
+                .until(() -> CLUSTER.query(REGISTER, waiting).equals("t"));
     }
 
     private static void awaitEpoch(String database, long epoch) {
-        Waiting.until(() -> Long.parseLong(CLUSTER.query(database, "SELECT epoch FROM run")) >= epoch);
+        ServiceUnderTest.patiently()
+                .until(() -> Long.parseLong(CLUSTER.query(database, "SELECT epoch FROM run")) >= epoch);
     }
 }

@@ -4,7 +4,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.nachlauf.service.ServiceUnderTest;
 import dev.nachlauf.service.connection.Connections;
-import dev.nachlauf.standins.Waiting;
 import dev.nachlauf.standins.postgresql.PrivateCluster;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
@@ -51,7 +50,7 @@ class LooksAtOnceTest {
                 for (int person = 0; person < PEOPLE; person++) {
                     looks.add(http.sendAsync(look, BodyHandlers.ofString()));
                 }
-                Waiting.until(() -> waiting() >= AT_ONCE);
+                ServiceUnderTest.patiently().until(() -> waiting() >= AT_ONCE);
                 assertThat(waiting()).isEqualTo(AT_ONCE);
                 assertThat(looks).noneMatch(CompletableFuture::isDone);
                 othersAreAnswered(service, http);
