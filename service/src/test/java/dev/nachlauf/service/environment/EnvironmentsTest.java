@@ -248,14 +248,16 @@ class EnvironmentsTest {
         environment("trial", false, "place: trial");
         save("before", "beds");
         RunView before = run("before", "trial");
+        String history = "/connections/register/records/hut/history?key=code=H-1&environment=";
+        assertThat(get(history + "trial").body())
+                .as("asking waits for the index, so nobody is at it while the run is changed")
+                .contains("\"run\":" + before.id());
         // as a run that was started before there were environments
         service.execute("UPDATE run SET environment = '', indexed = false WHERE id = " + before.id()
                 + "; DELETE FROM key_history WHERE run_id = " + before.id());
         both();
         for (String place : List.of("trial", "live")) {
-            assertThat(get("/connections/register/records/hut/history?key=code=H-1&environment=" + place)
-                            .body())
-                    .contains("\"run\":" + before.id());
+            assertThat(get(history + place).body()).contains("\"run\":" + before.id());
         }
     }
 
