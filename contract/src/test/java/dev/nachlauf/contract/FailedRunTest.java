@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.catchThrowable;
 
 import dev.nachlauf.contract.memory.MemorySystem;
 import dev.nachlauf.core.load.Balance;
+import dev.nachlauf.core.plan.Grouping;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
@@ -93,7 +94,7 @@ class FailedRunTest {
                                         List.of("order_id", "line_no"),
                                         List.of("order_id", "line_no", "article"),
                                         false)),
-                        false));
+                        Grouping.TOGETHER));
         assertThat(settled).isTrue();
         assertThat(kept.chunks()).allMatch(head -> head.state() == Chunk.State.DONE);
         Balance balance = RunBalance.of(2L * ORDERS, kept.chunks(), false);

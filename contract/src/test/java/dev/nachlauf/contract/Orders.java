@@ -96,6 +96,12 @@ final class Orders {
         return this;
     }
 
+    /** The same job, of which a line that is rejected leaves its order alone. */
+    Orders linesAlone() {
+        job = job.replace("by: [no]", "by: [no]\n    line-fails: alone");
+        return this;
+    }
+
     /** The same job, which removes lines that their order no longer has. */
     Orders replacingLines() {
         job = JOB.replace(

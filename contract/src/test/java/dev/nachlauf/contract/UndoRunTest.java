@@ -7,6 +7,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import dev.nachlauf.contract.memory.MemorySystem;
 import dev.nachlauf.contract.memory.RecordSystem;
 import dev.nachlauf.core.load.Outcome;
+import dev.nachlauf.core.plan.Grouping;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.run.LedgerRow;
 import dev.nachlauf.core.run.LedgerWrites;
@@ -64,7 +65,7 @@ class UndoRunTest {
                         write.key(),
                         List.of("hut_code", "name", "beds", "opens"),
                         true)),
-                true);
+                Grouping.NONE);
     }
 
     private RunResult undo(Writes system, Kept from, LedgerWrites writes, UndoRun.Undone undone, RunObserver observer) {
@@ -78,7 +79,7 @@ class UndoRunTest {
     }
 
     private static LedgerWrites lastFirst(LedgerWrites writes) {
-        return new LedgerWrites(writes.writes().reversed(), writes.simple());
+        return new LedgerWrites(writes.writes().reversed(), writes.grouping());
     }
 
     private void load(Writes system, String csv) {

@@ -35,6 +35,9 @@ final class RandomJob {
 
     final String limit;
     final List<String> steps = new ArrayList<>();
+    /** What becomes of the rows of a group when one of them fails; empty where there are no groups. */
+    final String grouping;
+
     final String csv;
     private final int standing;
 
@@ -60,6 +63,8 @@ final class RandomJob {
         standing = rows * random.nextInt(90) / 100;
         csv = csv(random);
         mariadb = random.nextInt(3) == 0 && !trigger;
+        int grouped = random.nextInt(6);
+        grouping = grouped == 0 ? "together" : grouped == 1 ? "alone" : "";
     }
 
     private String csv(Random random) {
@@ -157,9 +162,13 @@ final class RandomJob {
                 records
                         ? "read: { connection: annex, records: " + source() + ", changed-since: changed }\n"
                         : "read:\n  connection: inbox\n  file: none.csv\n  fields: { beds: { is: integer }, price: { is: decimal }, opens: { is: date, pattern: yyyy-MM-dd } }\n");
-        if (!steps.isEmpty()) {
+        List<String> all = new ArrayList<>(steps);
+        if (!grouping.isEmpty()) {
+            all.add("- group: namesakes\n  by: [name]\n  line-fails: " + grouping);
+        }
+        if (!all.isEmpty()) {
             yaml.append("steps:\n");
-            steps.forEach(step -> yaml.append(step.indent(2)));
+            all.forEach(step -> yaml.append(step.indent(2)));
         }
         yaml.append("write:\n  - name: hut\n    connection: ")
                 .append(connection())
@@ -171,6 +180,7 @@ final class RandomJob {
         if (second > 0) {
             yaml.append("  - name: notes\n    connection: ").append(second == 1 ? connection() : "annex");
             yaml.append("\n    records: ").append(notes(twin));
+            yaml.append(grouping.isEmpty() ? "" : "\n    once-per: namesakes");
             yaml.append("\n    action: upsert\n    key: [code]\n    map: { code: code, note: note, beds: beds }\n");
         }
         return yaml.append(limit).toString();
@@ -190,6 +200,7 @@ final class RandomJob {
         return action + " of " + rows + " rows" + (records ? " of records" : "") + ", " + steps.size() + " steps, "
                 + (second == 0 ? "one write" : second == 1 ? "two writes" : "two databases") + (ownId ? ", ids" : "")
                 + (mariadb ? ", MariaDB" : "") + (trigger ? ", trigger" : "") + (reference ? ", reference" : "")
+                + (grouping.isEmpty() ? "" : ", groups " + grouping)
                 + (limit.isEmpty() ? "" : ", " + limit.strip());
     }
 }

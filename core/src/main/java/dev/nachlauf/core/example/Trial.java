@@ -1,10 +1,12 @@
 package dev.nachlauf.core.example;
 
+import dev.nachlauf.core.plan.Grouping;
 import dev.nachlauf.core.plan.Plan;
 import dev.nachlauf.core.plan.PlannedWrite;
 import dev.nachlauf.core.plan.PlannedWrite.Result;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.source.FirstRows;
+import dev.nachlauf.core.step.Leaders;
 import dev.nachlauf.core.step.MappedRows;
 import dev.nachlauf.core.step.Mapper;
 import dev.nachlauf.core.step.RecordFinder;
@@ -34,6 +36,11 @@ public final class Trial {
         try (MappedRows mapped = MappedRows.of(plan.withoutWholeLoad(), new FirstRows(source, rows), finder, scratch)) {
             for (TargetRow row = mapped.next(); row != null; row = mapped.next()) {
                 made.add(row);
+            }
+            if (plan.grouping() == Grouping.LINES_ALONE) {
+                Leaders.choose(
+                        made.stream().map(TargetRow::row).toList(),
+                        at -> made.get(at).passed());
             }
             mapLate(plan, mapped.mapper(), made);
         }

@@ -140,8 +140,13 @@ public sealed interface Step {
     /** The field that gets the value of the row with this name. */
     record Column(Placed<String> field, String name) {}
 
-    /** Rows that agree in some fields stand together from here on, and are written together or not at all. */
-    record Group(Placed<String> name, List<Placed<String>> by) implements Step {}
+    /**
+     * Rows that agree in some fields stand together from here on.
+     *
+     * @param linesAlone whether a row that is rejected leaves the others of its group alone; otherwise they are written
+     *     together or not at all
+     */
+    record Group(Placed<String> name, List<Placed<String>> by, boolean linesAlone) implements Step {}
 
     /** A row comes behind the row that its parent's key names. */
     record ParentsFirst(List<Placed<String>> key, List<Placed<String>> parent) implements Step {}

@@ -33,9 +33,7 @@ final class StepSection {
         kinds.put("combine", section -> Optional.of(combine(section)));
         kinds.put("wide-to-long", section -> Optional.of(wideToLong(section)));
         kinds.put("long-to-wide", this::longToWide);
-        kinds.put(
-                "group",
-                section -> Optional.of(new Step.Group(words.stepName(section, "group"), words.names(section, "by"))));
+        kinds.put("group", section -> Optional.of(group(section)));
         kinds.put(
                 "parents-first",
                 section -> Optional.of(
@@ -125,6 +123,15 @@ final class StepSection {
         Keep keep = Keep.valueOf(word.toUpperCase(Locale.ROOT));
         List<Placed<String>> sums = keep == Keep.SUM ? words.names(section, "sum") : List.of();
         return new Step.Duplicates(by, keep, sums);
+    }
+
+    private Step group(Section section) {
+        Placed<String> name = words.stepName(section, "group");
+        List<Placed<String>> by = words.names(section, "by");
+        return new Step.Group(
+                name,
+                by,
+                Words.oneOf(section, "line-fails", "together", "alone").equals("alone"));
     }
 
     private Step combine(Section section) {

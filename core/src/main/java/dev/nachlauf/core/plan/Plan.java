@@ -55,7 +55,16 @@ public record Plan(
 
     /** Whether every row is written for itself, in one place. */
     public boolean isSimple() {
-        return writes.size() == 1 && steps.stream().noneMatch(PlannedStep.Group.class::isInstance);
+        return writes.size() == 1 && grouping() == Grouping.NONE;
+    }
+
+    /** How its rows are bound to each other. */
+    public Grouping grouping() {
+        return steps.stream()
+                .filter(PlannedStep.Group.class::isInstance)
+                .map(step -> ((PlannedStep.Group) step).linesAlone() ? Grouping.LINES_ALONE : Grouping.TOGETHER)
+                .findFirst()
+                .orElse(Grouping.NONE);
     }
 
     /** Whether rows may be left out because the run isn't about them; then nothing counts as gone. */

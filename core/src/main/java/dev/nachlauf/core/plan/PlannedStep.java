@@ -123,7 +123,7 @@ public sealed interface PlannedStep {
             int index, List<Integer> by, List<Integer> into, Formula name, Formula value, Map<String, Wide> columns)
             implements PlannedStep {}
 
-    record Group(int index, String name, List<Integer> by) implements PlannedStep {}
+    record Group(int index, String name, List<Integer> by, boolean linesAlone) implements PlannedStep {}
 
     record ParentsFirst(int index, List<Integer> key, List<Integer> parent) implements PlannedStep {}
 }

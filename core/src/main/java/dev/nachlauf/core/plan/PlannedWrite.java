@@ -17,11 +17,12 @@ import java.util.Optional;
  * @param fields the target's fields that are written, in the order of the job's map
  * @param key which of {@code fields} form the external key
  * @param keyIsUnique whether the target itself keeps the key unique
- * @param oncePerGroup whether the first row of a group stands for all of it
+ * @param oncePerGroup whether one row of a group, the first that goes on, stands for all of it
  * @param skipsUnmet whether a row whose record is already there for an insert, or not found for an update, is skipped
  * @param removal what becomes of records that the source no longer has; empty where they are left alone
  * @param results what later writes may use of it, each in its slot
- * @param late whether it uses results of an earlier write, so that it can't be mapped before that is decided
+ * @param late whether it can't be mapped before the batch is planned: it uses results of an earlier write, or the row
+ *     that stands for its group is known only then
  * @param turn whether another write takes the rows whose key has an empty part
  */
 public record PlannedWrite(

@@ -274,7 +274,7 @@ final class StepPlanner {
 
     private void group(int index, Step.Group group) {
         arrange("group", Optional.of(group.name()));
-        planned.add(new PlannedStep.Group(index, group.name().value(), slots(group.by())));
+        planned.add(new PlannedStep.Group(index, group.name().value(), slots(group.by()), group.linesAlone()));
     }
 
     /** Rows stand in one order: a second step that arranges them would undo the first. */

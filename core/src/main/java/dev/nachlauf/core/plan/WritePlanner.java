@@ -103,8 +103,13 @@ final class WritePlanner {
                 write.skipsUnmet(),
                 write.replacing().map(replacing -> removal(write, replacing, target, outputs)),
                 results,
-                isLate(when, outputs),
+                isLate(when, outputs) || write.once().isPresent() && leadersChange(),
                 write.turn());
+    }
+
+    /** Where lines fail alone, another row leads its group when the first one is rejected. */
+    private boolean leadersChange() {
+        return job.steps().stream().anyMatch(step -> step instanceof Step.Group group && group.linesAlone());
     }
 
     /** Whether it uses results of an earlier write. */

@@ -120,7 +120,7 @@ final class Batch {
         return fact(row, Fact.POSITION);
     }
 
-    /** Rows of one group are written together or not at all. */
+    /** Rows of one group stand together. */
     long group(int row) {
         return fact(row, Fact.GROUP);
     }
@@ -220,6 +220,11 @@ final class Batch {
     /** The row with the values that the steps made; only where a write still needs them. */
     FlowRow flow(int row) {
         return Objects.requireNonNull(flow.get(row), "a plan that needs the row later keeps it");
+    }
+
+    /** All rows with the values that the steps made; empty where no write needs them. */
+    List<FlowRow> flow() {
+        return flow;
     }
 
     /** One count per step, and one for the maps behind them. */

@@ -132,7 +132,7 @@ final class BatchLedger {
         return new LedgerBlock.Line(
                 batch.sourceRow(row),
                 batch.position(row),
-                batch.group(row),
+                hand.leader(row),
                 source(place),
                 batch.line(row),
                 outcome,

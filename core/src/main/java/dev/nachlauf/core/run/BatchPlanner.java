@@ -58,7 +58,7 @@ final class BatchPlanner {
 
     /** What is to become of a batch. */
     BatchInHand plan(Batch batch) {
-        BatchInHand hand = new BatchInHand(batch, plan.writes().size());
+        BatchInHand hand = new BatchInHand(batch, plan);
         planAnew(hand);
         near.look(hand, targets);
         return hand;
@@ -66,12 +66,18 @@ final class BatchPlanner {
 
     /** Plans once more, without the rows that were refused meanwhile and their groups. */
     void planAnew(BatchInHand hand) {
-        if (!plan.isSimple()) {
-            hand.refuseGroups();
-        }
-        for (int w = 0; w < plan.writes().size(); w++) {
-            decide(w, hand);
-        }
+        do {
+            refuseGroups(hand);
+            hand.lead();
+            for (int w = 0; w < plan.writes().size(); w++) {
+                decide(w, hand);
+                // before a later write misses what this one would have given
+                refuseGroups(hand);
+            }
+        } while (hand.isLeaderless());
+    }
+
+    private void refuseGroups(BatchInHand hand) {
         if (!plan.isSimple()) {
             hand.refuseGroups();
         }
@@ -212,7 +218,10 @@ final class BatchPlanner {
         Batch batch = hand.batch();
         Map<Long, Integer> leaders = new HashMap<>();
         for (int place : part.all()) {
-            leaders.put(batch.group(part.row(place)), place);
+            // one that led the group in an earlier attempt and was refused doesn't speak for it
+            if (write.oncePerGroup() && hand.goesOn(part.row(place))) {
+                leaders.put(batch.group(part.row(place)), place);
+            }
         }
         for (int row = 0; row < batch.size(); row++) {
             Integer place = write.oncePerGroup() ? leaders.get(batch.group(row)) : (Integer) part.place(row);

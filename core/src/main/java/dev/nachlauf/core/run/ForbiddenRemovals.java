@@ -33,7 +33,7 @@ final class ForbiddenRemovals implements Objections {
                     .forEach((place, problems) -> hand.refuse(write, part.row(place), problems));
         }
         if (!plan.isSimple()) {
-            hand.refuseGroups();
+            hand.refuseLed();
         }
     }
 

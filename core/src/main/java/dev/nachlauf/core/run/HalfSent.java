@@ -111,7 +111,7 @@ final class HalfSent {
         /** The positions of those that a target refused. */
         private final Set<Long> byTarget = new HashSet<>();
 
-        private final Set<Long> groups = new HashSet<>();
+        private final RefusedLines without = new RefusedLines(writes);
         private final Map<Long, Set<String>> written = new HashMap<>();
 
         Batch(List<LedgerRow> lines) {
@@ -127,12 +127,12 @@ final class HalfSent {
         }
 
         boolean isRefused(int line) {
-            return groups.contains(lines.get(line).group());
+            return without.has(lines.get(line));
         }
 
         void done(int line, LedgerRow row) {
             lines.set(line, row);
-            written.computeIfAbsent(row.group(), any -> new LinkedHashSet<>())
+            written.computeIfAbsent(without.bond(row), any -> new LinkedHashSet<>())
                     .add(writes.get(row.write()).target());
         }
 
@@ -141,7 +141,7 @@ final class HalfSent {
             LedgerRow row = lines.get(line);
             List<Problem> all = refused.computeIfAbsent(row.position(), any -> new ArrayList<>());
             all.addAll(problems.length == 0 && all.isEmpty() ? List.of(LateRejects.GROUP) : List.of(problems));
-            groups.add(row.group());
+            without.add(row);
             refusedLines.add(line);
         }
 
@@ -150,7 +150,7 @@ final class HalfSent {
             Set<Long> told = new HashSet<>();
             for (LedgerRow row : lines) {
                 List<Problem> problems = refused.get(row.position());
-                Set<String> names = written.get(row.group());
+                Set<String> names = written.get(without.bond(row));
                 if (problems != null && names != null && !writes.simple() && told.add(row.position())) {
                     problems.add(RecordDelivery.stands(names));
                 }

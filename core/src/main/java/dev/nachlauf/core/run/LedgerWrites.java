@@ -1,5 +1,6 @@
 package dev.nachlauf.core.run;
 
+import dev.nachlauf.core.plan.Grouping;
 import dev.nachlauf.core.plan.Plan;
 import dev.nachlauf.core.plan.PlannedWrite;
 import dev.nachlauf.core.plan.Removal;
@@ -11,9 +12,9 @@ import java.util.stream.Stream;
  * The writes of a run as its ledger knows them, in order. They are all that is needed to read it and to write by it, so
  * that needs no plan.
  *
- * @param simple whether each row goes to one write and stands for itself, so that it can be refused alone
+ * @param grouping what becomes of the other rows of a group when one is refused
  */
-public record LedgerWrites(List<Write> writes, boolean simple) {
+public record LedgerWrites(List<Write> writes, Grouping grouping) {
     public LedgerWrites {
         writes = List.copyOf(writes);
     }
@@ -57,7 +58,7 @@ public record LedgerWrites(List<Write> writes, boolean simple) {
     public static LedgerWrites of(Plan plan) {
         Stream<Write> writes = plan.writes().stream().map(write -> of(plan, write));
         Stream<Write> removals = plan.replacing().stream().map(LedgerWrites::removal);
-        return new LedgerWrites(Stream.concat(writes, removals).toList(), plan.isSimple());
+        return new LedgerWrites(Stream.concat(writes, removals).toList(), plan.grouping());
     }
 
     private static Write removal(PlannedWrite write) {
@@ -80,6 +81,11 @@ public record LedgerWrites(List<Write> writes, boolean simple) {
                 write.keyNames(),
                 write.fieldNames(),
                 write == plan.main());
+    }
+
+    /** Whether each row goes to one write and stands for itself, so that it can be refused alone. */
+    public boolean simple() {
+        return sourced() <= 1 && grouping == Grouping.NONE;
     }
 
     int count() {

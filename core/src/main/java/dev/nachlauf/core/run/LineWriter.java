@@ -87,10 +87,11 @@ final class LineWriter {
         /** The positions of those that a target refused. */
         private final Set<Long> byTarget = new HashSet<>();
 
-        private final Set<Long> groups = new HashSet<>();
+        private final RefusedLines without;
         private final Set<Integer> connections = new TreeSet<>();
 
         Batch(List<LedgerRow> lines, Rules rules) {
+            this.without = new RefusedLines(writes);
             this.lines = lines;
             this.rules = rules;
             this.written = new LedgerRow[lines.size()];
@@ -104,15 +105,13 @@ final class LineWriter {
         /** The lines of a write that are written now. */
         int[] going(int write) {
             return IntStream.range(0, lines.size())
-                    .filter(i -> lines.get(i).write() == write
-                            && lines.get(i).wrote()
-                            && !groups.contains(lines.get(i).group()))
+                    .filter(i -> lines.get(i).write() == write && lines.get(i).wrote() && !without.has(lines.get(i)))
                     .toArray();
         }
 
         void refuse(int line, List<Problem> problems) {
             refused.putIfAbsent(lines.get(line).position(), problems);
-            groups.add(lines.get(line).group());
+            without.add(lines.get(line));
         }
 
         /** The lines as they become. */
@@ -121,7 +120,7 @@ final class LineWriter {
             for (int i = 0; i < written.length; i++) {
                 LedgerRow row = lines.get(i);
                 LedgerRow as = written[i];
-                boolean lost = row.wrote() && rules.covers(row.write()) && groups.contains(row.group());
+                boolean lost = row.wrote() && rules.covers(row.write()) && without.has(row);
                 if (lost) {
                     now.add(row.refused(said.computeIfAbsent(
                             row.position(),
@@ -143,11 +142,11 @@ final class LineWriter {
     boolean write(ChunkLines meant, Rules rules) {
         Batch batch = new Batch(meant.rows(), rules);
         while (true) {
-            int before = batch.groups.size();
+            int before = batch.without.size();
             batch.begin();
             try (Work work = targets.begin(attempt.unit(meant.head().batch()))) {
                 apply(work, batch, before);
-                if (writes.simple() || batch.groups.size() == before) {
+                if (writes.simple() || batch.without.size() == before) {
                     return commit(work, meant, batch);
                 }
             }
@@ -157,7 +156,7 @@ final class LineWriter {
     /** Ends early where rows are refused whose groups must go first. */
     private void apply(Work work, Batch batch, int before) {
         int count = writes.count();
-        for (int write = 0; write < count && (writes.simple() || batch.groups.size() == before); write++) {
+        for (int write = 0; write < count && (writes.simple() || batch.without.size() == before); write++) {
             int[] going = batch.rules.covers(write) ? batch.going(write) : new int[0];
             if (going.length > 0) {
                 apply(work, write, going, batch);

@@ -4,7 +4,6 @@ import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.system.Target.Token;
 import java.util.ArrayList;
 import java.util.HashMap;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -77,16 +76,16 @@ final class PlannedLines implements Pipeline.Writer<ChunkLines> {
     /** The lines as they can be sent; what keeps a row from that keeps its group from it. */
     private List<LedgerRow> ready(ChunkLines batch, Map<Long, List<Problem>> refused) {
         List<LedgerRow> lines = new ArrayList<>();
-        Set<Long> groups = new HashSet<>();
+        RefusedLines without = new RefusedLines(attempt.writes());
         for (LedgerRow line : batch.rows()) {
             LineWriter.Ready ready = line.wrote() ? rules.ready(line) : new LineWriter.Ready(line, Optional.empty());
             if (ready.hindrance().isPresent()) {
                 refused.putIfAbsent(line.position(), List.of(ready.hindrance().get()));
-                groups.add(line.group());
+                without.add(line);
             }
             lines.add(ready.line());
         }
-        lines.replaceAll(line -> line.wrote() && groups.contains(line.group())
+        lines.replaceAll(line -> line.wrote() && without.has(line)
                 ? line.refused(refused.computeIfAbsent(line.position(), any -> List.of(LateRejects.GROUP)))
                 : line);
         return lines;

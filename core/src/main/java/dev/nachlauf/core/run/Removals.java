@@ -1,7 +1,7 @@
 package dev.nachlauf.core.run;
 
+import dev.nachlauf.core.plan.Grouping;
 import dev.nachlauf.core.plan.Plan;
-import dev.nachlauf.core.plan.PlannedStep;
 import dev.nachlauf.core.plan.PlannedWrite;
 import dev.nachlauf.core.plan.Removal;
 import dev.nachlauf.core.problem.Problem;
@@ -33,7 +33,7 @@ final class Removals implements AutoCloseable {
     private final ForbiddenRemovals forbidden;
     private final RemovalChunks chunks;
     private final RowKeys keys;
-    private final boolean grouped;
+    private final boolean together;
     private final List<Candidates> candidates = new ArrayList<>();
     private long unsure;
     private long firstUnsure;
@@ -53,7 +53,7 @@ final class Removals implements AutoCloseable {
         this.forbidden = new ForbiddenRemovals(plan, targets);
         this.chunks = new RemovalChunks(attempt.writes(), targets, objections);
         this.keys = new RowKeys(finder);
-        this.grouped = plan.steps().stream().anyMatch(PlannedStep.Group.class::isInstance);
+        this.together = plan.grouping() == Grouping.TOGETHER;
         for (PlannedWrite write : plan.replacing()) {
             Removal removal = write.removal().orElseThrow();
             Target listing = targets.beside(plan.writes().indexOf(write), removal.listing());
@@ -176,7 +176,7 @@ final class Removals implements AutoCloseable {
 
     /** A rejected row takes its group along, so nothing is removed within what the group stands for. */
     private boolean isOutside(PlannedWrite write, BatchInHand hand, int row) {
-        return grouped
+        return together
                 && hand.isRejected(row)
                 && !write.removal().orElseThrow().within().isEmpty();
     }

@@ -27,6 +27,7 @@ public final class FlowRow {
     private int settledBy = NOBODY;
     private @Nullable String skipped;
     private long group;
+    private boolean leads = true;
     private int generation;
 
     /** No step has settled the row. */
@@ -60,6 +61,7 @@ public final class FlowRow {
         moved.settledBy = settledBy;
         moved.skipped = skipped;
         moved.group = group == position ? other : group;
+        moved.leads = leads;
         moved.generation = generation;
         return moved;
     }
@@ -146,9 +148,14 @@ public final class FlowRow {
         return false;
     }
 
-    /** Rows of one group stand together and are written together or not at all. */
+    /** Rows of one group stand together. */
     public long group() {
         return group;
+    }
+
+    /** Whether the row stands for its group, in a write that takes one row of each. */
+    public boolean leads() {
+        return leads;
     }
 
     /** Rows of a later generation refer to rows of an earlier one. */
@@ -176,6 +183,12 @@ public final class FlowRow {
 
     void joinGroup(long leader) {
         group = leader;
+        leads = leader == position;
+    }
+
+    /** Says whether the row stands for its group, where that isn't the one that the group is named by. */
+    void lead(boolean does) {
+        leads = does;
     }
 
     void inGeneration(int number) {

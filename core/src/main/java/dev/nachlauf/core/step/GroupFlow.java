@@ -17,7 +17,7 @@ import org.jspecify.annotations.Nullable;
 /**
  * Rows that agree in some fields, treated together: they are sorted by these fields, go through a {@link Treatment} group
  * by group, and are put into the order of the source again. What does not fit into memory waits on disk. A rejected row
- * rejects its whole group, for a sum of a part would be a wrong sum.
+ * rejects its whole group, for a sum of a part would be a wrong sum, unless the treatment takes such groups.
  */
 final class GroupFlow implements RowFlow {
     /** Rejected rows stand first in their group, so that what follows knows. */
@@ -53,12 +53,17 @@ final class GroupFlow implements RowFlow {
             // most treatments take every row
         }
 
+        /** Whether it takes groups of which a row is rejected. */
+        default boolean takesRejected() {
+            return false;
+        }
+
         /** Whether the rows of a group stay together behind the step. */
         default boolean keepsTogether() {
             return false;
         }
 
-        /** Takes the rows of a group, in the order of the source, of which none is rejected. */
+        /** Takes the rows of a group: rejected ones first, otherwise in the order of the source. */
         void group(Iterator<FlowRow> members, Output out);
     }
 
@@ -130,7 +135,7 @@ final class GroupFlow implements RowFlow {
         while (entries.hasNext()) {
             pulse.run();
             Iterator<FlowRow> members = entries.nextGroup();
-            if (entries.firstIsRejected()) {
+            if (entries.firstIsRejected() && !treatment.takesRejected()) {
                 rejectAll(members, out);
             } else {
                 treatment.group(members, out);

@@ -84,7 +84,7 @@ public final class Mapper {
     }
 
     private static boolean leads(FlowRow row, PlannedWrite write) {
-        return !write.oncePerGroup() || row.group() == row.position();
+        return !write.oncePerGroup() || row.leads();
     }
 
     /** What goes to a write that uses results of an earlier one; null where it doesn't take the row. */

@@ -1,6 +1,7 @@
 package dev.nachlauf.core.step;
 
 import dev.nachlauf.core.job.Step.Keep;
+import dev.nachlauf.core.plan.Grouping;
 import dev.nachlauf.core.plan.Plan;
 import dev.nachlauf.core.plan.PlannedStep;
 import dev.nachlauf.core.problem.Problem;
@@ -85,7 +86,7 @@ public final class Shaping {
             level += step.changesRows() ? 1 : 0;
         }
         flow = alone(flow, level, alone, plan, cache);
-        return plan.steps().stream().anyMatch(PlannedStep.Group.class::isInstance) ? new LeaderFlow(flow) : flow;
+        return plan.grouping() == Grouping.TOGETHER ? new LeaderFlow(flow) : flow;
     }
 
     private RowFlow behind(RowFlow flow, int level, PlannedStep step) {

@@ -201,6 +201,11 @@ final class Treatments {
             }
 
             @Override
+            public boolean takesRejected() {
+                return step.linesAlone();
+            }
+
+            @Override
             public void group(Iterator<FlowRow> members, Output out) {
                 together(step, members, out);
             }
@@ -215,13 +220,13 @@ final class Treatments {
             held.add(row);
             characters += row.characters();
         }
-        long leader = held.getFirst().position();
+        long leader = held.stream().mapToLong(FlowRow::position).min().orElseThrow();
         boolean tooLarge = held.size() > LARGEST_GROUP || characters > MOST_CHARACTERS;
         Iterator<FlowRow> all = held.iterator();
         while (all.hasNext() || members.hasNext()) {
             FlowRow row = all.hasNext() ? all.next() : members.next();
             row.joinGroup(leader);
-            if (tooLarge) {
+            if (tooLarge && row.isAlive()) {
                 row.reject(
                         step.index(),
                         Problem.of(

@@ -103,6 +103,7 @@ class StepProblemsTest {
                 "{ wide-to-long: [count, day], name: kind, value: price }§type-mismatch at count",
                 "{ long-to-wide: [no], name: kin, value: count, fields: { name: x } }§field-unknown at kin",
                 "{ group: order, by: [on] }§field-unknown at on",
+                "{ group: order, by: [no], line-fails: never }§value-wrong-kind at never",
                 "{ parents-first: [no], parent: [parnet] }§field-unknown at parnet",
                 "{ whole-load: sum(count) }§type-mismatch at sum(count)",
                 "{ whole-load: count > 1 }§field-unknown at count",

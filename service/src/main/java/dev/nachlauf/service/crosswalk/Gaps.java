@@ -22,6 +22,7 @@ import dev.nachlauf.core.value.Values;
 import dev.nachlauf.service.file.FileStore;
 import dev.nachlauf.service.file.ScratchFolder;
 import dev.nachlauf.service.file.ScratchSpace;
+import dev.nachlauf.service.job.JobParameters;
 import dev.nachlauf.service.job.JobPreparation;
 import dev.nachlauf.service.job.JobPreparation.Circumstances;
 import dev.nachlauf.service.job.JobSources;
@@ -54,6 +55,7 @@ class Gaps {
 
     private final RunPreparation runs;
     private final Jobs jobs;
+    private final JobParameters parameters;
     private final JobSources sources;
     private final JobPreparation preparation;
     private final Crosswalks crosswalks;
@@ -65,6 +67,7 @@ class Gaps {
     Gaps(
             RunPreparation runs,
             Jobs jobs,
+            JobParameters parameters,
             JobSources sources,
             JobPreparation preparation,
             Crosswalks crosswalks,
@@ -74,6 +77,7 @@ class Gaps {
         this.scratchSpace = scratchSpace;
         this.runs = runs;
         this.jobs = jobs;
+        this.parameters = parameters;
         this.sources = sources;
         this.preparation = preparation;
         this.crosswalks = crosswalks;
@@ -129,12 +133,12 @@ class Gaps {
         JobDefinition job = jobs.definition(jobs.newest(name), Pins.NEWEST);
         FileView given = source == null ? null : files.find(source, Objects.requireNonNullElse(sourceName, "upload"));
         List<Problem> problems = new ArrayList<>();
-        Map<String, @Nullable Object> parameters = jobs.parameters(job, problems);
+        Map<String, @Nullable Object> values = parameters.values(job, problems);
         try (ScratchFolder scratch = scratchSpace.create()) {
-            FirstLook look = sources.firstLook(job, parameters, given, scratch.path(), problems)
+            FirstLook look = sources.firstLook(job, values, given, scratch.path(), problems)
                     .orElseThrow(() -> new CannotGoOn(problems));
             try (PreparedJob prepared =
-                    preparation.prepare(job, Circumstances.newest(parameters), look.columns(), look.open(), problems)) {
+                    preparation.prepare(job, Circumstances.newest(values), look.columns(), look.open(), problems)) {
                 return met(prepared, scratch);
             }
         }

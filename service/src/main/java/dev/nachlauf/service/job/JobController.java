@@ -15,6 +15,7 @@ import dev.nachlauf.service.access.Deed;
 import dev.nachlauf.service.access.Needs;
 import dev.nachlauf.service.access.Role;
 import dev.nachlauf.service.look.Looks;
+import dev.nachlauf.service.shared.Pins;
 import jakarta.servlet.http.HttpServletRequest;
 import java.util.List;
 import java.util.Map;
@@ -33,14 +34,22 @@ class JobController {
     private static final String YAML = "application/yaml";
 
     private final Jobs jobs;
+    private final JobParameters parameters;
     private final JobTrials trials;
     private final Promotions promotions;
     private final LastRunOfJob lastRuns;
     private final Looks looks;
 
-    JobController(Jobs jobs, JobTrials trials, Promotions promotions, LastRunOfJob lastRuns, Looks looks) {
+    JobController(
+            Jobs jobs,
+            JobParameters parameters,
+            JobTrials trials,
+            Promotions promotions,
+            LastRunOfJob lastRuns,
+            Looks looks) {
         this.looks = looks;
         this.jobs = jobs;
+        this.parameters = parameters;
         this.trials = trials;
         this.promotions = promotions;
         this.lastRuns = lastRuns;
@@ -118,7 +127,7 @@ class JobController {
     /** What a run of a job can be given, and what it has where nothing is given. */
     @GetMapping("/{name}/parameters")
     Page<ParameterView> parameters(@PathVariable String name) {
-        return new Page<>(jobs.parameters(promotions.inForce(name)), null);
+        return new Page<>(parameters.views(jobs.definition(promotions.inForce(name), Pins.NEWEST)), null);
     }
 
     /** Which versions of a job were promoted to live environments, newest first. */

@@ -45,6 +45,7 @@ class JobTrials {
     private static final int MOST_ROWS = 200;
 
     private final Jobs jobs;
+    private final JobParameters parameters;
     private final JobSources sources;
     private final JobPreparation preparation;
     private final FileStore files;
@@ -54,6 +55,7 @@ class JobTrials {
 
     JobTrials(
             Jobs jobs,
+            JobParameters parameters,
             JobSources sources,
             JobPreparation preparation,
             FileStore files,
@@ -61,6 +63,7 @@ class JobTrials {
             ScratchSpace scratchSpace) {
         this.scratchSpace = scratchSpace;
         this.jobs = jobs;
+        this.parameters = parameters;
         this.sources = sources;
         this.preparation = preparation;
         this.files = files;
@@ -88,18 +91,18 @@ class JobTrials {
 
     private JobTrial tried(
             JobDefinition job, @Nullable FileView given, int rows, ScratchFolder scratch, List<Problem> problems) {
-        Map<String, @Nullable Object> parameters = jobs.parameters(job, problems);
+        Map<String, @Nullable Object> values = parameters.values(job, problems);
         sources.checkFormat(job, problems);
         @Nullable
-        FirstLook look = sources.firstLook(job, parameters, given, scratch.path(), problems)
-                .orElse(null);
+        FirstLook look =
+                sources.firstLook(job, values, given, scratch.path(), problems).orElse(null);
         if (look == null) {
             boolean sound = problems.stream().allMatch(problem -> problem.code().isWarning());
             return new JobTrial(sound, ProblemViews.of(problems), given, List.of(), List.of(), List.of());
         }
         List<String> header = look.columns().stream().map(SourceColumn::name).toList();
         try (PreparedJob prepared =
-                preparation.prepare(job, Circumstances.newest(parameters), look.columns(), look.open(), problems)) {
+                preparation.prepare(job, Circumstances.newest(values), look.columns(), look.open(), problems)) {
             if (prepared.sound().isEmpty()) {
                 return new JobTrial(false, ProblemViews.of(problems), look.file(), header, List.of(), List.of());
             }
@@ -114,7 +117,7 @@ class JobTrials {
                     look.file(),
                     header,
                     made,
-                    MapViews.of(plan, job, parameters, connections));
+                    MapViews.of(plan, job, values, connections));
         }
     }
 

@@ -2,18 +2,14 @@ package dev.nachlauf.service.job;
 
 import dev.nachlauf.api.JobCheck;
 import dev.nachlauf.api.JobVersionView;
-import dev.nachlauf.api.ParameterView;
 import dev.nachlauf.core.job.JobDefinition;
 import dev.nachlauf.core.job.JobFile;
 import dev.nachlauf.core.job.Step;
-import dev.nachlauf.core.plan.Parameters;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.text.NearestNames;
 import dev.nachlauf.core.text.SourceText;
-import dev.nachlauf.core.value.Values;
-import dev.nachlauf.service.environment.Environments;
 import dev.nachlauf.service.shared.Pins;
 import dev.nachlauf.service.store.NameLock;
 import dev.nachlauf.service.web.ProblemViews;
@@ -39,7 +35,7 @@ public class Jobs {
     private final JobVersionRepository versions;
     private final JobPreparation preparation;
     private final JobChecks checks;
-    private final Environments environments;
+    private final JobParameters parameters;
     private final NameLock lock;
     private final TransactionTemplate transactions;
     private final Clock clock;
@@ -51,7 +47,7 @@ public class Jobs {
             JobVersionRepository versions,
             JobPreparation preparation,
             JobChecks checks,
-            Environments environments,
+            JobParameters parameters,
             NameLock lock,
             TransactionTemplate transactions,
             Clock clock) {
@@ -59,7 +55,7 @@ public class Jobs {
         this.versions = versions;
         this.preparation = preparation;
         this.checks = checks;
-        this.environments = environments;
+        this.parameters = parameters;
         this.lock = lock;
         this.transactions = transactions;
         this.clock = clock;
@@ -126,26 +122,6 @@ public class Jobs {
         return version(job, job.latest);
     }
 
-    /** What a run of a version can be given; where nothing is, it has what the environment says, else the default. */
-    List<ParameterView> parameters(Version version) {
-        JobDefinition job = definition(version, Pins.NEWEST);
-        List<Problem> problems = new ArrayList<>();
-        Map<String, @Nullable Object> otherwise = parameters(job, problems);
-        CannotGoOn.overErrorsAmong(problems);
-        return job.parameters().stream()
-                .map(parameter -> new ParameterView(
-                        parameter.name().value(),
-                        parameter.kind().word(),
-                        Values.text(otherwise.get(parameter.name().value())),
-                        parameter.required() && otherwise.get(parameter.name().value()) == null,
-                        parameter.list(),
-                        parameter.allowed().stream()
-                                .map(value -> String.valueOf(Values.text(value)))
-                                .toList(),
-                        parameter.ask()))
-                .toList();
-    }
-
     /** A certain version of a job. */
     @Transactional(readOnly = true)
     public Version version(String name, int number) {
@@ -171,23 +147,8 @@ public class Jobs {
     private List<Problem> problems(SourceText source, List<String> seen, boolean tryRows) {
         List<Problem> problems = new ArrayList<>();
         read(source, Pins.NEWEST, problems)
-                .ifPresent(job -> checks.check(job, parameters(job, problems), problems, seen, tryRows));
+                .ifPresent(job -> checks.check(job, parameters.values(job, problems), problems, seen, tryRows));
         return problems;
-    }
-
-    /**
-     * The values of parameters where nobody gives any: the environment's, else the defaults.
-     *
-     * @param problems what is wrong with the environment's values; that a parameter has none yet is not wrong
-     */
-    public Map<String, @Nullable Object> parameters(JobDefinition job, List<Problem> problems) {
-        List<Problem> found = new ArrayList<>();
-        Map<String, @Nullable Object> values =
-                Parameters.resolve(job, environments.current().parameters(job, Map.of()), found);
-        found.stream()
-                .filter(problem -> problem.code() != ProblemCode.PARAMETER_MISSING)
-                .forEach(problems::add);
-        return values;
     }
 
     /**

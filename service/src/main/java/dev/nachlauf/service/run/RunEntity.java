@@ -5,6 +5,7 @@ import dev.nachlauf.core.drift.ColumnTraits;
 import dev.nachlauf.core.formula.FormulaSource;
 import dev.nachlauf.core.load.Tally;
 import dev.nachlauf.core.plan.Choice;
+import dev.nachlauf.core.plan.Grouping;
 import dev.nachlauf.core.record.RowRanges;
 import dev.nachlauf.core.record.SourceColumn;
 import dev.nachlauf.core.run.LedgerWrites;
@@ -14,6 +15,8 @@ import dev.nachlauf.service.store.Json;
 import dev.nachlauf.service.store.StoredTraits;
 import jakarta.persistence.Convert;
 import jakarta.persistence.Entity;
+import jakarta.persistence.EnumType;
+import jakarta.persistence.Enumerated;
 import jakarta.persistence.Id;
 import jakarta.persistence.Table;
 import java.time.Instant;
@@ -160,6 +163,10 @@ class RunEntity {
     /** Whether a run that writes plans everything before. */
     boolean plannedFirst;
 
+    /** What becomes of the other rows of a group when one is refused. */
+    @Enumerated(EnumType.STRING)
+    Grouping grouping = Grouping.NONE;
+
     /** Unexpected failures so far. */
     int defects;
 
@@ -270,6 +277,6 @@ class RunEntity {
                                 write.main(),
                                 write.removal()))
                         .toList(),
-                known.size() == 1);
+                grouping);
     }
 }

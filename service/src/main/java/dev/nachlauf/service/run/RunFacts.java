@@ -54,11 +54,12 @@ class RunFacts {
     /** Notes what the run will read and write; used in a transaction that holds the run. */
     @Transactional(propagation = Propagation.MANDATORY)
     void gathered(RunEntity run) {
-        entities.createNativeQuery("UPDATE run SET gathered = true, source_name = :source, columns = :columns,"
-                        + " warnings = :warnings, watermark = nullif(:watermark, ''), read_after = nullif(:after, ''), write_name = :write,"
-                        + " target_connection = :connection, target_records = :records,"
-                        + " target_description = :description, fields = :fields, key_fields = :keys, writes = :writes,"
-                        + " sensitive_columns = :sensitive, planned_first = :planned, traits = :traits WHERE id = :id")
+        entities.createNativeQuery(
+                        "UPDATE run SET gathered = true, source_name = :source, columns = :columns,"
+                                + " warnings = :warnings, watermark = nullif(:watermark, ''), read_after = nullif(:after, ''), write_name = :write,"
+                                + " target_connection = :connection, target_records = :records,"
+                                + " target_description = :description, fields = :fields, key_fields = :keys, writes = :writes,"
+                                + " sensitive_columns = :sensitive, planned_first = :planned, grouping = :grouping, traits = :traits WHERE id = :id")
                 .setParameter("id", run.id)
                 .setParameter("source", run.sourceName)
                 .setParameter("columns", Json.writeColumns(run.columns))
@@ -74,6 +75,7 @@ class RunFacts {
                 .setParameter("writes", Json.write(run.writes))
                 .setParameter("sensitive", Json.write(run.sensitiveColumns))
                 .setParameter("planned", run.plannedFirst)
+                .setParameter("grouping", run.grouping.name())
                 .setParameter("traits", StoredTraits.write(run.traits))
                 .executeUpdate();
         run.gathered = true;

@@ -158,6 +158,7 @@ class RunGathering {
             PlannedWrite main = plan.main();
             run.fields = main.fieldNames();
             run.keyFields = main.keyNames();
+            run.grouping = plan.grouping();
             run.writeName = main.name();
             run.targetConnection = JobDefinition.fill(main.connection(), parameters);
             run.targetRecords = main.target().name();
