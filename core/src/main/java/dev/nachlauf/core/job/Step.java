@@ -146,7 +146,12 @@ public sealed interface Step {
      * @param linesAlone whether a row that is rejected leaves the others of its group alone; otherwise they are written
      *     together or not at all
      */
-    record Group(Placed<String> name, List<Placed<String>> by, boolean linesAlone) implements Step {}
+    record Group(Placed<String> name, List<Placed<String>> by, boolean linesAlone) implements Step {
+        /** Whether another row stands for its group when the first one is rejected. */
+        public static boolean leadersChange(List<Step> steps) {
+            return steps.stream().anyMatch(step -> step instanceof Group group && group.linesAlone);
+        }
+    }
 
     /** A row comes behind the row that its parent's key names. */
     record ParentsFirst(List<Placed<String>> key, List<Placed<String>> parent) implements Step {}

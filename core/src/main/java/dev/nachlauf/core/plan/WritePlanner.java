@@ -103,13 +103,8 @@ final class WritePlanner {
                 write.skipsUnmet(),
                 write.replacing().map(replacing -> removal(write, replacing, target, outputs)),
                 results,
-                isLate(when, outputs) || write.once().isPresent() && leadersChange(),
+                isLate(when, outputs) || write.once().isPresent() && Step.Group.leadersChange(job.steps()),
                 write.turn());
-    }
-
-    /** Where lines fail alone, another row leads its group when the first one is rejected. */
-    private boolean leadersChange() {
-        return job.steps().stream().anyMatch(step -> step instanceof Step.Group group && group.linesAlone());
     }
 
     /** Whether it uses results of an earlier write. */

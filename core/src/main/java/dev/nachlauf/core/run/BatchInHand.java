@@ -1,12 +1,9 @@
 package dev.nachlauf.core.run;
 
 import dev.nachlauf.core.load.Fate;
-import dev.nachlauf.core.plan.Grouping;
 import dev.nachlauf.core.plan.Plan;
-import dev.nachlauf.core.plan.PlannedWrite;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
-import dev.nachlauf.core.step.Leaders;
 import dev.nachlauf.core.system.Answers;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -32,14 +29,7 @@ final class BatchInHand {
             "Send the row again when they are done.");
 
     private final Batch batch;
-    private final Plan plan;
-    private final boolean linesAlone;
-    /** Whether a row stands for others that may outlive it. */
-    private final boolean led;
-
-    /** The positions of the rows that lead, by their group; empty where the first row of a group always does. */
-    private final Map<Long, Long> leaders = new HashMap<>();
-
+    private final RowBonds bonds;
     private final @Nullable Part[] parts;
     /** Kept over new attempts. */
     private final Map<Integer, Refusal> refused = new HashMap<>();
@@ -53,9 +43,7 @@ final class BatchInHand {
     /** Nothing is known of it yet. */
     BatchInHand(Batch batch, Plan plan) {
         this.batch = batch;
-        this.plan = plan;
-        this.linesAlone = plan.grouping() == Grouping.LINES_ALONE;
-        this.led = linesAlone && plan.writes().stream().anyMatch(PlannedWrite::oncePerGroup);
+        this.bonds = new RowBonds(batch, plan);
         this.parts = new Part[plan.writes().size()];
     }
 
@@ -130,37 +118,14 @@ final class BatchInHand {
         refused.put(row, new Refusal(refusal.write, problems, refusal.byTarget));
     }
 
-    /** Chooses who leads the groups of which a row fails alone: the first row that goes on. */
-    void lead() {
-        if (!led) {
-            return;
-        }
-        Leaders.choose(batch.flow(), this::goesOn);
-        for (int row = 0; row < batch.size(); row++) {
-            if (batch.flow(row).leads()) {
-                leaders.put(batch.group(row), batch.position(row));
-            }
-        }
+    /** How its rows are bound to each other. */
+    RowBonds bonds() {
+        return bonds;
     }
 
-    /** Whether a row was refused that leads others which go on, so that another one is to lead them. */
+    /** Whether a row was refused that stands for others which go on, so that another one has to. */
     boolean isLeaderless() {
-        return led
-                && refused().stream()
-                        .filter(row -> batch.flow(row).leads())
-                        .anyMatch(row -> IntStream.range(row + 1, batch.size())
-                                .takeWhile(other -> batch.group(other) == batch.group(row))
-                                .anyMatch(this::goesOn));
-    }
-
-    /** With what a row is refused: its group, or itself where lines fail alone. */
-    long bond(int row) {
-        return linesAlone ? batch.position(row) : batch.group(row);
-    }
-
-    /** The position of the row that stands for the group of a row. */
-    long leader(int row) {
-        return linesAlone && !led ? batch.position(row) : leaders.getOrDefault(batch.group(row), batch.group(row));
+        return bonds.isLeaderless(refused(), this::goesOn);
     }
 
     /** A row that is rejected takes its group with it; where lines fail alone, only what stands for the group does. */
@@ -170,12 +135,12 @@ final class BatchInHand {
 
     /** A row that is rejected takes those rows of its group with it of which this is so. */
     void refuseGroups(IntPredicate which) {
-        refuseGroups(row -> !linesAlone || plan.writes().get(refusal(row).write).oncePerGroup(), which);
+        refuseGroups(row -> bonds.takesAlong(refusal(row).write), which);
     }
 
     /** A row that leads its group takes it along, for no other one can lead it any more. */
     void refuseLed() {
-        refuseGroups(row -> !linesAlone || led && batch.flow(row).leads(), row -> true);
+        refuseGroups(bonds::stands, row -> true);
     }
 
     private void refuseGroups(IntPredicate leading, IntPredicate which) {

@@ -132,7 +132,7 @@ final class BatchLedger {
         return new LedgerBlock.Line(
                 batch.sourceRow(row),
                 batch.position(row),
-                hand.leader(row),
+                hand.bonds().leader(row),
                 source(place),
                 batch.line(row),
                 outcome,

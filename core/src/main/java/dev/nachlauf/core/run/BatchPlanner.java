@@ -68,7 +68,7 @@ final class BatchPlanner {
     void planAnew(BatchInHand hand) {
         do {
             refuseGroups(hand);
-            hand.lead();
+            hand.bonds().lead(hand::goesOn);
             for (int w = 0; w < plan.writes().size(); w++) {
                 decide(w, hand);
                 // before a later write misses what this one would have given

@@ -101,13 +101,13 @@ final class RecordDelivery implements Delivery {
             Part part = hand.part(w);
             for (int place : part.all()) {
                 if (part.wrote(part.row(place))) {
-                    written.computeIfAbsent(hand.bond(part.row(place)), any -> new LinkedHashSet<>())
+                    written.computeIfAbsent(hand.bonds().bond(part.row(place)), any -> new LinkedHashSet<>())
                             .add(writes.get(w).target());
                 }
             }
         }
         for (int row : hand.refused()) {
-            Set<String> names = written.get(hand.bond(row));
+            Set<String> names = written.get(hand.bonds().bond(row));
             if (names != null) {
                 hand.alsoSay(row, stands(names));
             }
