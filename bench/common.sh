@@ -29,7 +29,8 @@ start_product() {
   export NACHLAUF_SERVER="$ADDRESS"
   local connections
   connections=$(mktemp -d)
-  sed "s|\${PG_PORT}|$PG_PORT|" "$TOP/demo-data/connections/register.yaml" >"$connections/register.yaml"
+  # without the marks of the demo's tables: these are others
+  sed "s|\${PG_PORT}|$PG_PORT|; /^marks:/,\$d" "$TOP/demo-data/connections/register.yaml" >"$connections/register.yaml"
   sed "s|\${DEMO_FILES}|$1|; s|wardens-inbox|tills|" "$TOP/demo-data/connections/wardens-inbox.yaml" >"$connections/tills.yaml"
   "$TOP/nachlauf" connection save "$connections"/*.yaml
   rm -rf "$connections"
