@@ -1,11 +1,18 @@
+import type { ReactNode } from 'react';
 import { bySourceRow, isAtFault, reasons } from './sourceRows';
 import type { Reject } from './sourceRows';
 
 const SHOWN_KEYS = 3;
 const SHOWN_REASONS = 3;
 
+interface Rows<R extends Reject> {
+  rejects: R[];
+  /** What can be done about a row, by what was made of it and refused. */
+  actions?: (made: R[]) => ReactNode;
+}
+
 /** Rows that were refused: place, reasons and the raw cells, with the cell at fault marked; one line per source row. */
-export function RejectedRows({ rejects }: { rejects: Reject[] }) {
+export function RejectedRows<R extends Reject>({ rejects, actions }: Rows<R>) {
   return (
     <table className="sheet" aria-label="Rejected rows">
       <thead>
@@ -18,11 +25,16 @@ export function RejectedRows({ rejects }: { rejects: Reject[] }) {
           <th scope="col" style={{ width: '16%' }}>
             Place
           </th>
+          {actions && (
+            <th scope="col" style={{ width: '14%' }}>
+              Decision
+            </th>
+          )}
         </tr>
       </thead>
       <tbody>
         {bySourceRow(rejects).map((made) => (
-          <SourceRow key={made[0]?.id} made={made} />
+          <SourceRow key={made[0]?.id} made={made} action={actions?.(made)} />
         ))}
       </tbody>
     </table>
@@ -30,7 +42,7 @@ export function RejectedRows({ rejects }: { rejects: Reject[] }) {
 }
 
 /** A row of the source with whatever was made of it and refused. */
-function SourceRow({ made }: { made: Reject[] }) {
+function SourceRow({ made, action }: { made: Reject[]; action: ReactNode }) {
   const first = made[0];
   if (!first) {
     return null;
@@ -71,6 +83,7 @@ function SourceRow({ made }: { made: Reject[] }) {
         </div>
       </td>
       <td className="top">{first.place}</td>
+      {action !== undefined && <td className="top">{action}</td>}
     </tr>
   );
 }

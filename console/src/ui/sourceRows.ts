@@ -11,8 +11,8 @@ export interface Reject {
 }
 
 /** Rejects that follow each other and stand for the same row of the source: steps make several rows of one. */
-export function bySourceRow(rejects: Reject[]): Reject[][] {
-  const rows: Reject[][] = [];
+export function bySourceRow<R extends Reject>(rejects: R[]): R[][] {
+  const rows: R[][] = [];
   for (const reject of rejects) {
     const last = rows[rows.length - 1];
     // a record that the source no longer has stands for itself

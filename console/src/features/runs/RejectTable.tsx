@@ -6,6 +6,8 @@ import { number } from '../../lib/format';
 import { isOver } from '../../lib/runState';
 import { Loaded } from '../../ui/Loaded';
 import { RejectedRows } from '../../ui/RejectedRows';
+import { RejectActions } from './RejectActions';
+import { Resubmit } from './Resubmit';
 import { useRejectGroups } from './useRejectGroups';
 
 /** The rejects of a run: how many for which reason, then each with its raw row. */
@@ -36,7 +38,13 @@ export function RejectTable({ run }: { run: RunView }) {
             <p className="soft">No row was rejected.</p>
           ) : (
             <>
-              <RejectedRows rejects={page.items} />
+              <div className="mb-2">
+                <Resubmit run={run} />
+              </div>
+              <RejectedRows
+                rejects={page.items}
+                actions={(made) => <RejectActions made={made} environment={run.environment} />}
+              />
               {page.next && (
                 <p className="soft mt-2">
                   The first {page.items.length} are shown. All of them:{' '}

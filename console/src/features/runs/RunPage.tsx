@@ -85,6 +85,12 @@ function Meaning({ run }: { run: RunView }) {
           Takes back what <Link to={`/runs/${run.undoes}`}>run {run.undoes}</Link> has written.
         </p>
       )}
+      {run.choice.resubmits !== undefined && (
+        <p>
+          Sends the rejects of <Link to={`/runs/${run.choice.resubmits}/rejects`}>run {run.choice.resubmits}</Link>{' '}
+          again.
+        </p>
+      )}
       {run.undoneBy !== undefined && (
         <p>
           Taken back by <Link to={`/runs/${run.undoneBy}`}>run {run.undoneBy}</Link>.

@@ -2,6 +2,7 @@ package dev.nachlauf.api;
 
 import java.time.Instant;
 import java.util.List;
+import java.util.Map;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -12,7 +13,14 @@ import org.jspecify.annotations.Nullable;
  *     then that of the first
  * @param place where the row stands in its source, for people: file and line, sheet and row, or the path of a record
  * @param byTarget whether the target refused it though no check stood against it
- * @param state open or set-aside
+ * @param state {@code open}, {@code set-aside}, {@code closed} once the row has gone through, or {@code foreseen} of a
+ *     row that is only planned
+ * @param attempts how often the row was rejected
+ * @param corrections what is to stand in a cell when the row is sent again, by the name of its column
+ * @param note why it was set aside
+ * @param decidedBy who corrected it or set it aside last
+ * @param sentBy the run that sends the row again at this moment
+ * @param closedBy the run with which the row has gone through
  */
 public record RejectView(
         long id,
@@ -29,4 +37,10 @@ public record RejectView(
         List<ProblemView> problems,
         boolean byTarget,
         String state,
+        int attempts,
+        Map<String, String> corrections,
+        String note,
+        String decidedBy,
+        @Nullable Long sentBy,
+        @Nullable Long closedBy,
         Instant createdAt) {}

@@ -81,11 +81,13 @@ public record RunView(
      * @param rows their numbers, such as {@code 1-10,15}
      * @param where the formula that is true for them
      * @param first as many are written before the run is held
+     * @param resubmits the run whose rejected rows are sent again
      */
     public record Choice(
             @Nullable String rows,
             @Nullable String where,
-            @Nullable Long first) {}
+            @Nullable Long first,
+            @Nullable Long resubmits) {}
 
     /**
      * A file that was read; size in bytes, hash SHA-256 in hex.

@@ -13,12 +13,9 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
-import picocli.CommandLine;
 import picocli.CommandLine.Command;
-import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
-import picocli.CommandLine.Spec;
 
 /** Crosswalks: tables that translate values. */
 @Command(
@@ -157,10 +154,6 @@ final class CrosswalkCommands extends Group {
             description =
                     "Values without a translation: of a run's rows, of what a job reads, or of a field of a file.")
     static final class Gaps extends Verb {
-        @Spec
-        @SuppressWarnings("NullAway.Init") // set by picocli
-        private CommandSpec words;
-
         @Parameters(
                 paramLabel = "NAME",
                 arity = "0..1",
@@ -218,8 +211,7 @@ final class CrosswalkCommands extends Group {
 
         private List<GapView> ofField() {
             if (file.isEmpty() || field.isEmpty()) {
-                throw new CommandLine.ParameterException(
-                        words.commandLine(), "Give --run ID, --job J, or --file F with --field FIELD.");
+                throw misuse("Give --run ID, --job J, or --file F with --field FIELD.");
             }
             FileView kept = service().upload(file.get());
             String crosswalk = name.map(one -> "/" + ServiceClient.encode(one)).orElse("");

@@ -18,8 +18,14 @@ import picocli.CommandLine.Option;
 /** Rejected rows, with their reasons. */
 @Command(
         name = "rejects",
-        description = "Rejected rows, with their reasons.",
-        subcommands = {RejectCommands.All.class, RejectCommands.Export.class})
+        description = "Rejected rows: their reasons, corrections, and their second way.",
+        subcommands = {
+            RejectCommands.All.class,
+            RejectCommands.Export.class,
+            RejectDecisions.Fix.class,
+            RejectDecisions.Resubmit.class,
+            RejectDecisions.SetAside.class
+        })
 final class RejectCommands extends Group {
     private static final int ALL = Integer.MAX_VALUE;
 
@@ -31,14 +37,17 @@ final class RejectCommands extends Group {
         @Option(names = "--job", paramLabel = "J", description = "Of one job only.")
         private Optional<String> job = Optional.empty();
 
+        @Option(names = "--closed", description = "Also those whose rows have gone through since.")
+        private boolean closed;
+
         @Option(names = "--limit", paramLabel = "N", description = "Show at most N.", defaultValue = "100")
         private int limit;
 
         @Override
         public Integer call() {
-            String path = "/rejects"
-                    + run.map(id -> "?run=" + id)
-                            .or(() -> job.map(name -> "?job=" + ServiceClient.encode(name)))
+            String path = "/rejects?closed=" + closed
+                    + run.map(id -> "&run=" + id)
+                            .or(() -> job.map(name -> "&job=" + ServiceClient.encode(name)))
                             .orElse("");
             List<RejectView> rejects = service().list(path, RejectView.class, limit);
             if (output().json()) {
@@ -49,10 +58,13 @@ final class RejectCommands extends Group {
                             bySourceRow(rejects),
                             "There are no rejects.",
                             List.of(
+                                    Column.number(
+                                            "reject", made -> made.getFirst().id()),
                                     Column.number("run", made -> made.getFirst().run()),
                                     Column.place("row", made -> made.getFirst().row()),
                                     Column.text("place", made -> made.getFirst().place()),
                                     Column.text("key", All::keys),
+                                    Column.text("state", made -> state(made.getFirst())),
                                     Column.text("reason", made -> reasons(made, " "))));
             return ExitStatus.WELL;
         }
@@ -68,6 +80,20 @@ final class RejectCommands extends Group {
                 rows.getLast().add(reject);
             }
             return rows;
+        }
+
+        private static String state(RejectView reject) {
+            if (reject.sentBy() != null) {
+                return "sent again by run " + reject.sentBy();
+            }
+            return switch (reject.state()) {
+                case "closed" -> "closed by run " + reject.closedBy();
+                case "set-aside" -> "set aside: " + reject.note();
+                case "open" ->
+                    (reject.attempts() == 1 ? "open" : "open, rejected " + reject.attempts() + " times")
+                            + (reject.corrections().isEmpty() ? "" : ", corrected");
+                default -> reject.state();
+            };
         }
 
         private static String keys(List<RejectView> made) {

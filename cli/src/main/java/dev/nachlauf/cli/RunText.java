@@ -52,6 +52,9 @@ final class RunText {
 
     /** Which rows the run is about, where it isn't about all. */
     private static void chosen(RunView run, List<String> lines) {
+        if (run.choice().resubmits() != null) {
+            lines.add("sends the rejects of run " + run.choice().resubmits() + " again");
+        }
         if (run.choice().rows() != null) {
             lines.add("only rows " + run.choice().rows());
         }

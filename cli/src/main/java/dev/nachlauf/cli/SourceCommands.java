@@ -13,13 +13,10 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
-import picocli.CommandLine;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
-import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
-import picocli.CommandLine.Spec;
 
 /** Sources: what a file or record type looks like and holds, before anything is mapped. */
 @Command(
@@ -30,10 +27,6 @@ final class SourceCommands extends Group {
 
     /** What both commands look at. */
     static final class Looked {
-        @Spec(Spec.Target.MIXEE)
-        @SuppressWarnings("NullAway.Init") // set by picocli
-        private CommandSpec spec;
-
         @Parameters(
                 paramLabel = "FILE",
                 arity = "0..1",
@@ -67,8 +60,7 @@ final class SourceCommands extends Group {
         SourceRequest request(Verb verb, int rows) {
             boolean ofRecords = records.isPresent() || query.isPresent();
             if (ofRecords && connection.isEmpty() || !ofRecords && file.isEmpty()) {
-                throw new CommandLine.ParameterException(
-                        spec.commandLine(),
+                throw verb.misuse(
                         ofRecords
                                 ? "Name the --connection that holds them."
                                 : "Name a file, or --connection and --records.");

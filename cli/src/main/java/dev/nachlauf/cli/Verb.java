@@ -3,6 +3,7 @@ package dev.nachlauf.cli;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.ParameterException;
 import picocli.CommandLine.Spec;
 
 /** What all commands have in common: the way to the service and to the output. */
@@ -27,6 +28,11 @@ abstract class Verb implements Callable<Integer> {
     /** Stays with a run until it has ended or is held. */
     int follow(long run) {
         return new Following(service(), surroundings().terminalLine()).follow(output(), run);
+    }
+
+    /** The words of a call don't go together. */
+    ParameterException misuse(String what) {
+        return new ParameterException(spec.commandLine(), what);
     }
 
     Output output() {

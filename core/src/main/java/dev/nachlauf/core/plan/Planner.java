@@ -94,7 +94,10 @@ public final class Planner {
         if (writes.size() < job.writes().size()) {
             return Optional.empty();
         }
-        planned.addAll(steps.planned());
+        // what holds for a whole load holds for no part of it
+        steps.planned().stream()
+                .filter(step -> !choice.again() || !(step instanceof PlannedStep.WholeLoad))
+                .forEach(planned::add);
         Set<Integer> read = read(planned, writes);
         int facts = columns.size();
         boolean needsFacts = read.stream().anyMatch(slot -> slot >= facts && slot < facts + Plan.FACTS);

@@ -140,6 +140,8 @@ public enum ProblemCode {
     TOO_MANY_REJECTS,
     REMOVAL_UNSURE,
     SOURCE_EMPTY,
+    SOURCE_READS_OTHERWISE,
+    REJECT_STATE,
     BALANCE_BROKEN,
     INTERNAL,
     // the service

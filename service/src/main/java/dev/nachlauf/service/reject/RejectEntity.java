@@ -8,6 +8,7 @@ import jakarta.persistence.Id;
 import jakarta.persistence.Table;
 import java.time.Instant;
 import java.util.List;
+import java.util.Map;
 import org.jspecify.annotations.Nullable;
 
 /** A reject. {@code code} and {@code field} are those of its first problem, for grouping. */
@@ -42,6 +43,31 @@ class RejectEntity {
     String state;
     /** Whether the target refused it though no check stood against it. */
     boolean byTarget;
+
+    /** How often the row was rejected. */
+    int attempts = 1;
+
+    /** What is to stand in a cell when the row is sent again, by the name of its column. */
+    @Convert(converter = Json.WordMap.class)
+    Map<String, String> corrections = Map.of();
+
+    String note = "";
+    String decidedBy = "";
+
+    @Nullable
+    Instant decidedAt;
+
+    /** The run that sends the row again at this moment. */
+    @Nullable
+    Long sentBy;
+
+    /** The run that has rejected the row last; null where that is its own. */
+    @Nullable
+    Long againIn;
+
+    /** The run with which the row has gone through. */
+    @Nullable
+    Long closedBy;
 
     Instant createdAt;
 }

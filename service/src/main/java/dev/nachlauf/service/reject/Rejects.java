@@ -30,7 +30,10 @@ import org.springframework.transaction.annotation.Transactional;
 /** Keeps rejects and shows them. */
 @Service
 public class Rejects implements RejectSink {
-    private static final String OPEN = "open";
+    static final String OPEN = "open";
+    static final String ASIDE = "set-aside";
+    /** Its row has gone through. */
+    static final String CLOSED = "closed";
     /** Of a row that a held run has not written yet. */
     private static final String FORESEEN = "foreseen";
 
@@ -104,13 +107,15 @@ public class Rejects implements RejectSink {
 
     /** A page of rejects in the order in which they were kept; of one run or one job, or of all. */
     @Transactional(readOnly = true)
-    public Page<RejectView> list(@Nullable Long run, @Nullable String job, @Nullable String cursor, int asked) {
+    public Page<RejectView> list(
+            @Nullable Long run, @Nullable String job, boolean closed, @Nullable String cursor, int asked) {
         int limit = Cursors.limit(asked);
         long after = Cursors.one(cursor, 0);
         Limit more = Limit.of(limit + 1);
+        String without = closed ? "" : CLOSED;
         List<RejectEntity> found = run != null
-                ? rejects.findByRunIdAndIdGreaterThanOrderById(run, after, more)
-                : job != null ? rejects.ofJob(job, after, more) : rejects.findByIdGreaterThanOrderById(after, more);
+                ? rejects.ofRun(run, without, after, more)
+                : job != null ? rejects.ofJob(job, without, after, more) : rejects.all(without, after, more);
         Map<Long, Surroundings> known = new HashMap<>();
         List<RejectView> items = found.stream()
                 .limit(limit)
@@ -165,6 +170,12 @@ public class Rejects implements RejectSink {
                         .toList(),
                 entity.byTarget,
                 entity.state,
+                entity.attempts,
+                run.masked().values(entity.corrections),
+                entity.note,
+                entity.decidedBy,
+                entity.sentBy,
+                entity.closedBy,
                 entity.createdAt);
     }
 

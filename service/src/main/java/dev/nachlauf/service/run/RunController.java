@@ -36,8 +36,17 @@ class RunController {
     private final RunLog log;
     private final LeftOut leftOut;
     private final RunUndoing undoing;
+    private final RunResubmitting resubmitting;
 
-    RunController(Runs runs, RunViews views, RunEvents events, RunLog log, LeftOut leftOut, RunUndoing undoing) {
+    RunController(
+            Runs runs,
+            RunViews views,
+            RunEvents events,
+            RunLog log,
+            LeftOut leftOut,
+            RunUndoing undoing,
+            RunResubmitting resubmitting) {
+        this.resubmitting = resubmitting;
         this.leftOut = leftOut;
         this.undoing = undoing;
         this.runs = runs;
@@ -120,6 +129,16 @@ class RunController {
     @ResponseStatus(HttpStatus.CREATED)
     RunView undo(@PathVariable long id, @RequestBody UndoRun request, HttpServletRequest http) {
         RunView started = undoing.start(id, request, Caller.of(http));
+        Deed.about(http, started.id());
+        return started;
+    }
+
+    /** Starts a run that sends the open rejects of another one through the job as it is now. */
+    @PostMapping("/{id}/resubmit")
+    @Needs(value = Role.RUN, deed = "send rejects again")
+    @ResponseStatus(HttpStatus.CREATED)
+    RunView resubmit(@PathVariable long id, HttpServletRequest http) {
+        RunView started = resubmitting.start(id, Caller.of(http));
         Deed.about(http, started.id());
         return started;
     }

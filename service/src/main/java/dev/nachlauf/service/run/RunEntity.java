@@ -64,6 +64,10 @@ class RunEntity {
     @Nullable
     Long undoes;
 
+    /** The run whose rejected rows this one sends again. */
+    @Nullable
+    Long resubmits;
+
     /** The values of key fields by which records are chosen that go back; null for all. */
     @Convert(converter = Json.WordMap.class)
     @Nullable
@@ -220,7 +224,8 @@ class RunEntity {
     Choice choice() {
         return new Choice(
                 Optional.ofNullable(chosenRows).map(RowRanges::of),
-                Optional.ofNullable(chosenWhere).map(FormulaSource::of));
+                Optional.ofNullable(chosenWhere).map(FormulaSource::of),
+                resubmits != null);
     }
 
     /** Whether files are taken and the watermark moves when it has finished. */

@@ -94,7 +94,7 @@ class RunGathering {
         if (read.files().isEmpty()) {
             return Optional.of(nothingNew(read.left()));
         }
-        run.sourceName = read.name();
+        run.sourceName = run.resubmits == null ? read.name() : run.sourceName;
         try (ScratchFolder scratch = scratchSpace.create()) {
             List<SourcePart> parts = read.records()
                     ? List.of(Sources.records(read.files().getFirst()))

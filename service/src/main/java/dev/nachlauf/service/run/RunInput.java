@@ -83,6 +83,9 @@ class RunInput {
 
     /** The uploaded file, or what the job reads, copied into the store. */
     Input fetch(RunEntity run, JobDefinition job, Map<String, @Nullable Object> parameters) {
+        if (run.resubmits != null) {
+            return again(run.resubmits);
+        }
         Optional<FileView> given = runSources.ofRun(run.id).stream()
                 .filter(source -> source.format.equals(GIVEN))
                 .map(RunInput::file)
@@ -91,6 +94,13 @@ class RunInput {
             return new Input(List.of(given.get()), false, 0, loadedBefore(run, given.get()));
         }
         return fetchNew(run, job, parameters);
+    }
+
+    /** What another run has read, as it is kept with it. */
+    private Input again(long other) {
+        List<SourcePart> parts = parts(other);
+        List<FileView> files = parts.stream().map(SourcePart::file).distinct().toList();
+        return new Input(files, parts.getFirst().format().equals(SpooledRecords.NAME), 0, List.of());
     }
 
     private Input fetchNew(RunEntity run, JobDefinition job, Map<String, @Nullable Object> parameters) {

@@ -3,6 +3,8 @@ package dev.nachlauf.service.run;
 import dev.nachlauf.core.job.JobDefinition;
 import dev.nachlauf.core.plan.Parameters;
 import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.source.MendedRows;
+import dev.nachlauf.core.system.SourceFormat.SourceReader;
 import dev.nachlauf.service.environment.ChosenEnvironment;
 import dev.nachlauf.service.job.JobPreparation;
 import dev.nachlauf.service.job.JobPreparation.Circumstances;
@@ -16,6 +18,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
+import org.springframework.beans.factory.ObjectProvider;
 import org.springframework.stereotype.Component;
 
 /** Prepares the job of a run as it was when the run was started: its version, its pins, and the files that are kept with it. */
@@ -26,8 +29,17 @@ public class RunPreparation {
     private final JobPreparation preparation;
     private final JobSources sources;
     private final RunInput input;
+    private final ObjectProvider<SentRows> sent;
 
-    RunPreparation(RunViews views, Jobs jobs, JobPreparation preparation, JobSources sources, RunInput input) {
+    /** The rows that are sent again are looked up late, for rejects are built on runs. */
+    RunPreparation(
+            RunViews views,
+            Jobs jobs,
+            JobPreparation preparation,
+            JobSources sources,
+            RunInput input,
+            ObjectProvider<SentRows> sent) {
+        this.sent = sent;
         this.views = views;
         this.jobs = jobs;
         this.preparation = preparation;
@@ -49,6 +61,11 @@ public class RunPreparation {
         return prepare(run, new Pins(run.pins), scratch);
     }
 
+    private SourceReader rows(RunEntity run, SourceReader source) {
+        SentRows again = sent.getObject();
+        return run.resubmits == null ? source : new MendedRows(source, again.of(run.id), again.amongOthers(run.id));
+    }
+
     private PreparedJob prepare(RunEntity run, Pins crosswalks, Path scratch) {
         Pins pins = new Pins(run.pins);
         JobDefinition job = jobs.definition(jobs.version(run.jobName, run.jobVersion), pins);
@@ -68,7 +85,7 @@ public class RunPreparation {
                         job,
                         circumstances,
                         run.columns,
-                        () -> sources.reader(job, parts, run.columns, scratch),
+                        () -> rows(run, sources.reader(job, parts, run.columns, scratch)),
                         problems));
     }
 }

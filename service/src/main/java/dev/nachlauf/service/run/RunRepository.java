@@ -42,7 +42,7 @@ interface RunRepository extends JpaRepository<RunEntity, Long> {
     /** The last runs of a job in an environment that have written all that they have read, newest first. */
     @Query(
             "select r from RunEntity r where r.jobId = :job and r.environment = :environment and r.state = 'finished' and r.mode in ('write', 'hold')"
-                    + " and r.sourceName <> :nothing and r.chosenRows is null and r.chosenWhere is null order by r.id desc")
+                    + " and r.sourceName <> :nothing and r.chosenRows is null and r.chosenWhere is null and r.resubmits is null order by r.id desc")
     List<RunEntity> lastWritten(long job, String environment, String nothing, Limit most);
 
     /** The newest run that undoes another. */

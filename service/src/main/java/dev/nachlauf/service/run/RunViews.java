@@ -174,7 +174,7 @@ public class RunViews implements LastRunOfJob {
                 input.views(run.id),
                 run.warnings,
                 run.parameters,
-                new RunView.Choice(run.chosenRows, run.chosenWhere, run.firstRows),
+                new RunView.Choice(run.chosenRows, run.chosenWhere, run.firstRows, run.resubmits),
                 run.stopRequested,
                 run.isPlannedFirst() ? leftOut.rows(run.id).count() : 0,
                 run.state.equals("held") ? run.heldUntil : null,

@@ -61,7 +61,9 @@ class SharedDocuments {
                     .toList();
             return new CannotGoOn(Problem.of(
                     ProblemCode.NOT_FOUND,
-                    "There is no " + kind.word + " " + name + ".",
+                    kind == Kind.PIECES
+                            ? "There are no pieces " + name + "."
+                            : "There is no " + kind.word + " " + name + ".",
                     NearestNames.suggestion(name, known, kind.word + " list shows all.")));
         });
     }

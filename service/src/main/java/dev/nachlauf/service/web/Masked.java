@@ -4,7 +4,9 @@ import dev.nachlauf.api.ProblemView;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Set;
+import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -39,6 +41,13 @@ public record Masked(Set<String> columns, Set<String> fields) {
             boolean masked = i >= header.size() || raw.size() != header.size() || columns.contains(header.get(i));
             shown.add(value(raw.get(i), masked));
         }
+        return shown;
+    }
+
+    /** Values by the names of their columns, without those of masked ones. */
+    public Map<String, String> values(Map<String, String> values) {
+        Map<String, String> shown = new TreeMap<>(values);
+        shown.replaceAll((column, value) -> columns.contains(column) ? HIDDEN : value);
         return shown;
     }
 

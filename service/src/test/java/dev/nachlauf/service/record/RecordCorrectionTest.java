@@ -86,7 +86,7 @@ class RecordCorrectionTest {
         run = set(Map.of("code", "H-1"), Map.of("beds", "many", "opens", "1.6."));
         assertThat(run.balance().rejected()).isEqualTo(1);
         List<RejectView> rejects =
-                service.bean(Rejects.class).list(run.id(), null, null, 9).items();
+                service.bean(Rejects.class).list(run.id(), null, false, null, 9).items();
         assertThat(rejects.getFirst().problems())
                 .extracting(ProblemView::field)
                 .containsExactlyInAnyOrder("beds", "opens");

@@ -33,7 +33,7 @@ class RejectIdsTest {
                 long from = first;
                 transactions.executeWithoutResult(status -> rejects.add(1, rejects(from, from + 19)));
             }
-            assertThat(rejects.list(1L, null, null, 1_000).items())
+            assertThat(rejects.list(1L, null, false, null, 1_000).items())
                     .extracting(reject -> reject.row())
                     .containsExactlyElementsOf(
                             LongStream.rangeClosed(1, 200).boxed().toList());

@@ -65,8 +65,9 @@ class GroupedReleaseTest {
                         REGISTER,
                         "SELECT string_agg(hut || '/' || no || ' ' || price, ' ' ORDER BY hut, no) FROM bunk"))
                 .isEqualTo(stored);
-        List<RejectView> rejects =
-                service.bean(Rejects.class).list(run.id(), null, null, 100).items();
+        List<RejectView> rejects = service.bean(Rejects.class)
+                .list(run.id(), null, false, null, 100)
+                .items();
         assertThat(String.join(
                         " ",
                         rejects.stream()

@@ -160,7 +160,9 @@ class KeptRunsTest {
         RunView run = load(huts(2) + "H\0003;Nul;3\n");
         assertThat(run.state()).as(run.reasons().toString()).isEqualTo("finished");
         assertThat(run.balance().inserted()).isEqualTo(2);
-        assertThat(service.bean(Rejects.class).list(run.id(), null, null, 10).items())
+        assertThat(service.bean(Rejects.class)
+                        .list(run.id(), null, false, null, 10)
+                        .items())
                 .singleElement()
                 .satisfies(reject -> assertThat(reject.key()).isEqualTo("H␀3"));
     }
@@ -174,7 +176,7 @@ class KeptRunsTest {
             assertThat(run.balance().rejected()).isEqualTo(2);
             assertThat(run.balance().inserted()).isEqualTo(349);
             assertThat(service.bean(Rejects.class)
-                            .list(run.id(), null, null, 10)
+                            .list(run.id(), null, false, null, 10)
                             .items())
                     .extracting(reject ->
                             reject.row() + " " + reject.problems().getFirst().code())

@@ -280,7 +280,9 @@ class RunActionsTest {
         RunView run = service.run(job, "actions.csv", SPRING.getBytes(StandardCharsets.UTF_8), "dry-run");
         assertThat(run.balance().writes().getLast().deleted()).isEqualTo(1);
         assertThat(run.balance().writes().getLast().refused()).isEqualTo(1);
-        assertThat(service.bean(Rejects.class).list(run.id(), null, null, 100).items())
+        assertThat(service.bean(Rejects.class)
+                        .list(run.id(), null, false, null, 100)
+                        .items())
                 .singleElement()
                 .satisfies(reject -> {
                     assertThat(reject.key()).isEqualTo("H-9");

@@ -122,7 +122,7 @@ class RunModesTest {
     }
 
     private static List<RejectView> rejects(long id) {
-        return service.bean(Rejects.class).list(id, null, null, 100).items();
+        return service.bean(Rejects.class).list(id, null, false, null, 100).items();
     }
 
     @Test
@@ -448,6 +448,8 @@ class RunModesTest {
                 .extracting(reject ->
                         reject.key() + " " + reject.problems().getFirst().code())
                 .containsExactlyInAnyOrder("H-1 changed-since-written", "H-3 still-referred-to");
+        assertThatThrownBy(() -> service.bean(RunResubmitting.class).start(undo.id(), "Wenna"))
+                .hasMessageContaining("It has read no source.");
         assertThat(huts()).isEqualTo("2 H-1 Larch 80, 1 H-2 Old fern 4 kept, 3 H-3 Stone 5");
         RunView back = undo(undo.id(), Map.of(), List.of());
         assertThat(back.balance().inserted()).isEqualTo(1);

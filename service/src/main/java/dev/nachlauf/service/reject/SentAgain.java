@@ -1,0 +1,172 @@
+package dev.nachlauf.service.reject;
+
+import dev.nachlauf.core.run.Chunk;
+import dev.nachlauf.core.run.ChunkCodec;
+import dev.nachlauf.core.run.LedgerChunks;
+import dev.nachlauf.core.run.LedgerRow;
+import dev.nachlauf.core.source.MendedRows.Mended;
+import dev.nachlauf.service.run.LedgerOfRun;
+import dev.nachlauf.service.run.LedgerStage;
+import dev.nachlauf.service.run.RunEnded;
+import dev.nachlauf.service.run.RunViews;
+import dev.nachlauf.service.run.SentRows;
+import dev.nachlauf.service.run.WrittenRun;
+import jakarta.persistence.EntityManager;
+import java.time.Clock;
+import java.util.ArrayDeque;
+import java.util.Deque;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.Iterator;
+import java.util.List;
+import java.util.Map;
+import java.util.NoSuchElementException;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+import org.springframework.context.event.EventListener;
+import org.springframework.data.domain.Limit;
+import org.springframework.stereotype.Component;
+
+/**
+ * Rejected rows on their second way: a run takes them, and when it ends, each reject is closed, or has failed once more, or
+ * is as open as it was because the run did not come to its row.
+ */
+@Component
+class SentAgain implements SentRows {
+    private static final int PAGE = 1_000;
+
+    private final RejectRepository rejects;
+    private final RunViews runs;
+    private final LedgerOfRun ledger;
+    private final EntityManager entities;
+    private final Clock clock;
+
+    SentAgain(RejectRepository rejects, RunViews runs, LedgerOfRun ledger, EntityManager entities, Clock clock) {
+        this.rejects = rejects;
+        this.runs = runs;
+        this.ledger = ledger;
+        this.entities = entities;
+        this.clock = clock;
+    }
+
+    @Override
+    public long give(long rejecting, long sending) {
+        return rejects.give(rejecting, sending);
+    }
+
+    @Override
+    public boolean amongOthers(long sending) {
+        return rejects.standsForSeveral(sending);
+    }
+
+    @Override
+    public Iterator<Mended> of(long sending) {
+        return new Rows(sending);
+    }
+
+    /** Rows of rejects, page by page; what was made of one row was corrected together. */
+    private final class Rows implements Iterator<Mended> {
+        private final long run;
+        private final Deque<RejectEntity> page = new ArrayDeque<>();
+        private long row;
+        private long id;
+        private boolean more = true;
+
+        Rows(long run) {
+            this.run = run;
+        }
+
+        private @Nullable RejectEntity peek() {
+            if (page.isEmpty() && more) {
+                List<RejectEntity> next = rejects.sentBy(run, row, id, Limit.of(PAGE));
+                more = next.size() == PAGE;
+                page.addAll(next);
+                next.forEach(entities::detach);
+                if (!next.isEmpty()) {
+                    row = next.getLast().rowNumber;
+                    id = next.getLast().id;
+                }
+            }
+            return page.peek();
+        }
+
+        @Override
+        public boolean hasNext() {
+            return peek() != null;
+        }
+
+        @Override
+        public Mended next() {
+            RejectEntity first = peek();
+            if (first == null) {
+                throw new NoSuchElementException();
+            }
+            Map<String, String> corrections = new HashMap<>();
+            RejectEntity reject = first;
+            while (reject != null && reject.rowNumber == first.rowNumber) {
+                corrections.putAll(reject.corrections);
+                page.remove();
+                reject = peek();
+            }
+            return new Mended(first.rowNumber, first.raw, corrections);
+        }
+    }
+
+    /** In the transaction in which the run ends. */
+    @EventListener
+    void ended(RunEnded ended) {
+        List<RejectEntity> page = rejects.sentBy(ended.run(), 0, 0, Limit.of(PAGE));
+        if (page.isEmpty()) {
+            return;
+        }
+        Set<Long> settled = settled(ended.run());
+        long root = page.getFirst().runId;
+        while (!page.isEmpty()) {
+            page.forEach(reject -> end(reject, ended.run(), settled));
+            entities.flush();
+            RejectEntity last = page.getLast();
+            page = rejects.sentBy(ended.run(), last.rowNumber, last.id, Limit.of(PAGE));
+        }
+        entities.flush();
+        rejects.countOpen(List.of(root, ended.run()));
+    }
+
+    /** The rows of which it is certain what became of them. */
+    private Set<Long> settled(long run) {
+        Set<Long> rows = new HashSet<>();
+        WrittenRun written = runs.written(run);
+        LedgerChunks chunks = ledger.chunks(run, LedgerStage.WRITTEN);
+        for (Chunk.Head head : chunks.chunks()) {
+            if (head.state() == Chunk.State.DONE) {
+                for (LedgerRow line : ChunkCodec.rows(chunks.chunk(head.batch()), written.writes())) {
+                    rows.add(line.number());
+                }
+            }
+        }
+        return rows;
+    }
+
+    private void end(RejectEntity reject, long run, Set<Long> settled) {
+        reject.sentBy = null;
+        if (!settled.contains(reject.rowNumber)) {
+            return;
+        }
+        List<RejectEntity> again = rejects.open(run, reject.rowNumber);
+        if (again.isEmpty()) {
+            reject.state = Rejects.CLOSED;
+            reject.closedBy = run;
+            reject.decidedAt = clock.instant();
+            return;
+        }
+        // the reject keeps its number, and tells what is wrong now
+        RejectEntity now = again.getFirst();
+        reject.attempts++;
+        reject.againIn = run;
+        reject.problems = now.problems;
+        reject.code = now.code;
+        reject.field = now.field;
+        reject.key = now.key;
+        reject.byTarget = now.byTarget;
+        entities.remove(now);
+    }
+}
