@@ -58,12 +58,12 @@ save_demo() {
 # A run that ends with rejects ends with status 3: that is what the demo wants to show.
 told() {
   local status=0
-  "$TOP/nachlauf" run "$@" --follow || status=$?
+  "$TOP/nachlauf" "$@" --follow || status=$?
   [ "$status" -eq 0 ] || [ "$status" -eq 3 ] || fail "The demo's run failed (status $status)."
 }
 
 load() {
-  told start "$@"
+  told run start "$@"
 }
 
 # A run that a limit holds ends with status 1, and waits for a decision.

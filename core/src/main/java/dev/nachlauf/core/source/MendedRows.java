@@ -8,6 +8,8 @@ import dev.nachlauf.core.record.SourceRow;
 import dev.nachlauf.core.system.Detected;
 import dev.nachlauf.core.system.SourceFormat.SourceReader;
 import dev.nachlauf.core.value.Kind;
+import dev.nachlauf.core.value.TextParser;
+import dev.nachlauf.core.value.ValueProblem;
 import dev.nachlauf.core.value.Values;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -96,11 +98,25 @@ public final class MendedRows implements SourceReader {
                 while (cells.size() <= column) {
                     cells.add(null);
                 }
-                cells.set(column, correction.isEmpty() ? null : correction);
+                cells.set(column, typed(cells.get(column), correction));
             }
         }
         // what the reader found wrong with the row, it found before the correction
         return new SourceRow(row.number(), row.origin(), cells.toArray());
+    }
+
+    /** In the place of a value goes a value of its kind: people see dates and numbers of a workbook as they are shown here. */
+    private static @Nullable Object typed(@Nullable Object before, String correction) {
+        if (correction.isEmpty() || before == null || before instanceof String) {
+            return correction.isEmpty() ? null : correction;
+        }
+        try {
+            return TextParser.of(Kind.of(Values.kindOf(before)).orElseThrow(), null, null)
+                    .parse(correction);
+        } catch (ValueProblem problem) {
+            // then it is read as a text of the source would be
+            return correction;
+        }
     }
 
     private static CannotGoOn otherwise(long row, String how) {

@@ -4,12 +4,20 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.nachlauf.core.problem.CannotGoOn;
+import dev.nachlauf.core.record.Origin;
+import dev.nachlauf.core.record.SourceField;
 import dev.nachlauf.core.record.SourceRow;
 import dev.nachlauf.core.source.MendedRows.Mended;
+import dev.nachlauf.core.system.Detected;
+import dev.nachlauf.core.system.SourceFormat.SourceReader;
+import java.math.BigDecimal;
+import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
+import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.Test;
 
 class MendedRowsTest {
@@ -43,6 +51,46 @@ class MendedRowsTest {
     void anEmptyCorrectionEmptiesTheCell() {
         Mended emptied = new Mended(1, Arrays.asList("H-1", "Larch", "8"), Map.of("name", "", "beds", "7"));
         assertThat(read(false, emptied)).containsExactly("1 [H-1, null, 7]");
+    }
+
+    /** A reader of a source that has types, as workbooks have. */
+    private record Typed(List<@Nullable Object> cells) implements SourceReader {
+        @Override
+        public List<SourceField> fields() {
+            return List.of(new SourceField("opens", ""), new SourceField("beds", ""));
+        }
+
+        @Override
+        public List<Detected> options() {
+            return List.of();
+        }
+
+        @Override
+        public SourceRow next() {
+            return new SourceRow(1, Origin.line("huts.xlsx", 2), cells.toArray());
+        }
+
+        @Override
+        public void close() {
+            // nothing is open
+        }
+    }
+
+    private static List<@Nullable Object> corrected(String opens, String beds) {
+        Typed typed = new Typed(List.of(LocalDate.of(2026, 6, 1), new BigDecimal("8")));
+        Mended mended = new Mended(1, List.of("2026-06-01", "8"), Map.of("opens", opens, "beds", beds));
+        try (MendedRows source = new MendedRows(typed, List.of(mended).iterator(), false)) {
+            return Arrays.asList(Objects.requireNonNull(source.next()).cells());
+        }
+    }
+
+    @Test
+    void inThePlaceOfAValueGoesAValue() {
+        assertThat(corrected("2026-06-15", "12")).containsExactly(LocalDate.of(2026, 6, 15), new BigDecimal("12"));
+        assertThat(corrected("15.06.2026", "a dozen"))
+                .as("otherwise it is read as a text of the source would be")
+                .containsExactly("15.06.2026", "a dozen");
+        assertThat(corrected("", "12")).containsExactly(null, new BigDecimal("12"));
     }
 
     @Test
