@@ -9,11 +9,14 @@ import com.sun.source.util.SourcePositions;
 import com.sun.source.util.TreePathScanner;
 import com.sun.source.util.Trees;
 import java.io.IOException;
+import java.net.URI;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
@@ -113,18 +116,21 @@ class HabitsTest {
         JavaCompiler compiler = ToolProvider.getSystemJavaCompiler();
         List<String> found = new ArrayList<>();
         try (StandardJavaFileManager files = compiler.getStandardFileManager(null, null, null)) {
-            for (Map.Entry<String, Path> source : sources().entrySet()) {
-                JavacTask task = (JavacTask) compiler.getTask(
-                        null,
-                        files,
-                        problem -> {},
-                        List.of("-proc:none"),
-                        null,
-                        files.getJavaFileObjects(source.getValue()));
-                for (CompilationUnitTree unit : task.parse()) {
-                    new Methods(unit, Trees.instance(task).getSourcePositions(), source.getKey(), found)
-                            .scan(unit, null);
-                }
+            Map<URI, String> names = new HashMap<>();
+            sources().forEach((name, file) -> names.put(file.toUri(), name));
+            // all at once: a compiler for each file would take ten times as long
+            JavacTask task = (JavacTask) compiler.getTask(
+                    null,
+                    files,
+                    problem -> {},
+                    List.of("-proc:none"),
+                    null,
+                    files.getJavaFileObjectsFromPaths(sources().values()));
+            SourcePositions positions = Trees.instance(task).getSourcePositions();
+            for (CompilationUnitTree unit : task.parse()) {
+                String name =
+                        Objects.requireNonNull(names.get(unit.getSourceFile().toUri()), "every file has a name");
+                new Methods(unit, positions, name, found).scan(unit, null);
             }
         }
         return found;

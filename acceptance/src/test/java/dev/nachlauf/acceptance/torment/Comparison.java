@@ -194,6 +194,30 @@ final class Comparison {
         }
     }
 
+    /**
+     * Rejects before and after their rows were sent again in vain.
+     *
+     * @param all whether each row has been sent
+     */
+    void sameRejects(List<JsonNode> before, List<JsonNode> after, boolean all) {
+        Map<Long, JsonNode> now = new HashMap<>();
+        after.forEach(reject -> now.put(reject.get("id").asLong(), reject));
+        for (JsonNode reject : before) {
+            JsonNode found = now.remove(reject.get("id").asLong());
+            int attempts = found == null ? 0 : found.get("attempts").asInt();
+            boolean sent = reject.get("row").asLong() > 0;
+            if (found == null
+                    || !found.get("state").asString().equals("open")
+                    || found.hasNonNull("sentBy")
+                    || all && attempts != (sent ? 2 : 1)) {
+                difference("reject " + reject + " became " + found);
+            }
+        }
+        if (!now.isEmpty()) {
+            difference("more rejects than before: " + now.values());
+        }
+    }
+
     /** What became of each row against the run that nobody disturbed. */
     void twin(List<JsonNode> ledger, List<JsonNode> twin) {
         Map<String, String> outcomes = outcomes(ledger);

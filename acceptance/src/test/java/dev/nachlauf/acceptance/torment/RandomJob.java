@@ -33,6 +33,10 @@ final class RandomJob {
     /** What the first write does with a record. */
     final String action;
 
+    /** What an insert and an update say of rows that meet what they don't expect; empty for other actions. */
+    private final String others;
+
+    private final boolean skipped;
     final String limit;
     final List<String> steps = new ArrayList<>();
     /** What becomes of the rows of a group when one of them fails; empty where there are no groups. */
@@ -52,7 +56,7 @@ final class RandomJob {
         records = random.nextInt(7) == 0;
         String chosen = ACTIONS.get(random.nextInt(ACTIONS.size()));
         // what is read in part can't replace
-        action = records && chosen.equals("replace") ? "upsert" : chosen;
+        String possible = records && chosen.equals("replace") ? "upsert" : chosen;
         limit = random.nextInt(6) == 0 ? "limits: { rejected: " + random.nextInt(4) + "% }\n" : "";
         for (int i = random.nextInt(4); i > 0; i--) {
             String step = STEPS.get(random.nextInt(STEPS.size()));
@@ -65,6 +69,10 @@ final class RandomJob {
         mariadb = random.nextInt(3) == 0 && !trigger;
         int grouped = random.nextInt(6);
         grouping = grouped == 0 ? "together" : grouped == 1 ? "alone" : "";
+        int one = random.nextInt(8);
+        action = !possible.equals("upsert") || one > 1 ? possible : one == 0 ? "insert" : "update";
+        others = action.equals("insert") ? "already-there" : action.equals("update") ? "not-found" : "";
+        skipped = random.nextBoolean();
     }
 
     private String csv(Random random) {
@@ -175,7 +183,9 @@ final class RandomJob {
                 .append("\n    records: ")
                 .append(table(twin));
         String fields = ", name: name, beds: beds, price: price, opens: opens, valley: valley, note: note";
-        yaml.append("\n    action: ").append(action).append("\n    key: [code]\n    map: { code: code");
+        yaml.append("\n    action: ").append(action);
+        yaml.append(others.isEmpty() ? "" : "\n    " + others + ": " + (skipped ? "skip" : "reject"));
+        yaml.append("\n    key: [code]\n    map: { code: code");
         yaml.append(action.equals("delete") ? "" : fields).append(" }\n");
         if (second > 0) {
             yaml.append("  - name: notes\n    connection: ").append(second == 1 ? connection() : "annex");

@@ -39,6 +39,9 @@ final class Round {
     /** Whether it is rehearsed before, with the same trouble. */
     private final boolean rehearsed;
 
+    /** Whether what it has rejected is sent again, with trouble once more. */
+    private final boolean sentAgain;
+
     private String state = "";
     private long inDoubt;
 
@@ -56,6 +59,7 @@ final class Round {
         this.undone = !strangers && random.nextInt(3) == 0;
         boolean survived = troubles.stream().allMatch(Trouble::isSurvived);
         this.rehearsed = random.nextInt(3) == 0 && survived && !troubles.contains(Trouble.COLUMN_DROPPED);
+        this.sentAgain = !strangers && !undone && random.nextInt(3) == 0;
     }
 
     List<Trouble> troubles() {
@@ -72,7 +76,8 @@ final class Round {
 
     @Override
     public String toString() {
-        return job + (rehearsed ? ", rehearsed" : "") + (held ? ", held" : "") + (undone ? ", undone" : "") + "; "
+        return job + (rehearsed ? ", rehearsed" : "") + (held ? ", held" : "") + (undone ? ", undone" : "")
+                + (sentAgain ? ", sent again" : "") + "; "
                 + troubles
                 + (strangers ? " and strangers" : "") + "; " + state
                 + (inDoubt > 0 ? ", " + inDoubt + " in doubt" : "");
@@ -107,7 +112,35 @@ final class Round {
         Set<String> theirs = disturbed(run, took);
         List<String> differences = compare(run, undisturbed, before, notesBefore, theirs, rows);
         boolean whole = state.equals("finished") && !troubles.contains(Trouble.COLUMN_DROPPED) && !job.trigger;
-        return undone && whole && differences.isEmpty() ? undo(run, took, before, notesBefore) : differences;
+        if (!whole || !differences.isEmpty()) {
+            return differences;
+        }
+        return undone ? undo(run, took, before, notesBefore) : sentAgain ? sendAgain(run, took) : differences;
+    }
+
+    /** Sends the rejected rows once more, with trouble: nothing has changed, so each is rejected again, and nothing else happens. */
+    private List<String> sendAgain(long run, long took) {
+        List<JsonNode> rejected = stage.all("/rejects?run=" + run);
+        Records huts = huts(false);
+        Records notes = notes(false);
+        Stage.Answer started = stage.post("/runs/" + run + "/resubmit", JSON, new byte[0]);
+        Comparison comparison = new Comparison();
+        boolean any = rejected.stream().anyMatch(reject -> reject.get("row").asLong() > 0);
+        comparison.require(started.status() == (any ? 201 : 409), "the rejects are sent again: " + started.body());
+        if (started.status() != 201) {
+            return comparison.differences();
+        }
+        long again = started.body().get("id").asLong();
+        trouble(again, took);
+        JsonNode ended = ended(again, false);
+        boolean survived = troubles.stream().allMatch(Trouble::isSurvived);
+        boolean finished = ended.get("state").asString().equals("finished");
+        comparison.require(!survived || finished, "sent again, they are " + ended.get("reasons"));
+        comparison.require(ended.get("balance").get("balanced").asBoolean(), "sent again: " + ended.get("balance"));
+        comparison.sameRejects(rejected, stage.all("/rejects?run=" + run), finished);
+        comparison.alike(huts(false), huts);
+        comparison.alike(notes(false), notes);
+        return comparison.differences();
     }
 
     /** Rehearses the job, with trouble: nothing of it is left, and it says what then becomes of the rows. */
