@@ -9,6 +9,18 @@ from asking import asked, row
 GOAL = 200
 
 
+def history(key):
+    """The path of a stay's history, once the index of the run is made: until then the answer is a look under way."""
+    path = f"/connections/register/records/stay/history?key={urllib.parse.quote('stay_no=' + key)}"
+    for _ in range(60):
+        found = asked(path)[1]
+        if "items" in found:
+            if not found["items"]:
+                raise SystemExit(f"The stay {key} has no history.")
+            return path
+    raise SystemExit("The index of the run is not made in ten minutes.")
+
+
 def middle(run, outcome, pages):
     """The path of a page that so many others stand before."""
     path = f"/runs/{run}/ledger?limit=100" + (f"&outcome={outcome}" if outcome else "")
@@ -25,7 +37,6 @@ def main():
     parser.add_argument("--key", required=True, help="the key of a stay in the middle of the file")
     args = parser.parse_args()
     ledger = f"/runs/{args.run}/ledger?limit=100"
-    history = f"/connections/register/records/stay/history?key={urllib.parse.quote('stay_no=' + args.key)}"
     lists = [
         ("the run with its balance", f"/runs/{args.run}"),
         ("the first page of its ledger", ledger),
@@ -34,11 +45,8 @@ def main():
         ("a later page of rejected rows", middle(args.run, "rejected", 20)),
         ("updated rows, of which there are none", ledger + "&outcome=updated"),
         ("the first page of its rejects", f"/rejects?run={args.run}&limit=100"),
-        ("the history of a stay", history),
+        ("the history of a stay", history(args.key)),
     ]
-    found = asked(history)[1]["items"]
-    if not found:
-        raise SystemExit(f"The stay {args.key} has no history.")
     print("\n".join([
         "## A long ledger",
         "",

@@ -9,6 +9,7 @@ import type { GapView, Page, RunView, SharedChange } from '../../api/client';
 import { areGaps, keys } from '../../api/keys';
 import { count, number } from '../../lib/format';
 import { Loaded } from '../../ui/Loaded';
+import { Resubmit } from './Resubmit';
 
 /** Values of a run's rows that no crosswalk translates, as the crosswalks are now; they are added here. */
 export function GapTable({ run }: { run: RunView }) {
@@ -22,7 +23,10 @@ export function GapTable({ run }: { run: RunView }) {
     <>
       <div role="status">
         {added.map((change) => (
-          <p key={`${change.name} ${change.version}`}>{said(change)}</p>
+          <div key={`${change.name} ${change.version}`} className="mb-2">
+            <p className="mb-1">{said(change)}</p>
+            {change.healed.length > 0 && <Resubmit run={run} healedBy={change.name} />}
+          </div>
         ))}
       </div>
       <Loaded query={gaps}>

@@ -3,6 +3,7 @@ package dev.nachlauf.cli;
 import dev.nachlauf.api.FixRejects;
 import dev.nachlauf.api.RejectsChanged;
 import dev.nachlauf.api.RejectsChosen;
+import dev.nachlauf.api.ResubmitRejects;
 import dev.nachlauf.api.RunView;
 import dev.nachlauf.api.SetRejectsAside;
 import java.util.List;
@@ -87,6 +88,15 @@ final class RejectDecisions {
 
     @Command(name = "resubmit", description = "Send the open rejects of a run through its job again, as it is now.")
     static final class Resubmit extends Verb {
+        @Parameters(paramLabel = "REJECT", arity = "0..*", description = "Only these rejects of the run.")
+        private List<Long> ids = List.of();
+
+        @Option(
+                names = "--healed-by",
+                paramLabel = "CROSSWALK",
+                description = "Only those that lacked nothing but what crosswalks have now, this one among them.")
+        private Optional<String> healedBy = Optional.empty();
+
         @Option(names = "--run", paramLabel = "ID", required = true, description = "The run that has rejected them.")
         private long run;
 
@@ -95,7 +105,16 @@ final class RejectDecisions {
 
         @Override
         public Integer call() {
-            RunView started = service().post("/runs/" + run + "/resubmit", RunView.class);
+            if (healedBy.isPresent() && !ids.isEmpty()) {
+                throw misuse("Name rejects by their numbers, or the crosswalk that heals them.");
+            }
+            List<Long> only = healedBy.map(this::healed).orElse(ids);
+            if (healedBy.isPresent() && only.isEmpty()) {
+                output().remark("No open reject of run " + run + " lacked only what " + healedBy.get() + " has now.");
+                return ExitStatus.REFUSED;
+            }
+            ResubmitRejects request = new ResubmitRejects(only.isEmpty() ? null : only);
+            RunView started = service().post("/runs/" + run + "/resubmit", request, RunView.class);
             if (follow) {
                 return follow(started.id());
             }
@@ -104,6 +123,14 @@ final class RejectDecisions {
                             again -> List.of("run " + again.id() + " sends the rejects of run " + run + " again"));
             output().remark("Follow it with nachlauf run follow " + started.id() + ".");
             return ExitStatus.WELL;
+        }
+
+        private List<Long> healed(String crosswalk) {
+            return service()
+                    .list(
+                            "/crosswalks/" + ServiceClient.encode(crosswalk) + "/healed?run=" + run,
+                            Long.class,
+                            Integer.MAX_VALUE);
         }
     }
 }

@@ -123,7 +123,7 @@ final class Round {
         List<JsonNode> rejected = stage.all("/rejects?run=" + run);
         Records huts = huts(false);
         Records notes = notes(false);
-        Stage.Answer started = stage.post("/runs/" + run + "/resubmit", JSON, new byte[0]);
+        Stage.Answer started = stage.post("/runs/" + run + "/resubmit", JSON, "{}".getBytes(StandardCharsets.UTF_8));
         Comparison comparison = new Comparison();
         boolean any = rejected.stream().anyMatch(reject -> reject.get("row").asLong() > 0);
         comparison.require(started.status() == (any ? 201 : 409), "the rejects are sent again: " + started.body());

@@ -32,9 +32,11 @@ class CrosswalkController {
     private final Crosswalks crosswalks;
     private final SharedChanges changes;
     private final Gaps gaps;
+    private final HealedRejects healed;
     private final Looks looks;
 
-    CrosswalkController(Crosswalks crosswalks, SharedChanges changes, Gaps gaps, Looks looks) {
+    CrosswalkController(Crosswalks crosswalks, SharedChanges changes, Gaps gaps, HealedRejects healed, Looks looks) {
+        this.healed = healed;
         this.looks = looks;
         this.crosswalks = crosswalks;
         this.changes = changes;
@@ -61,6 +63,12 @@ class CrosswalkController {
     @GetMapping("/crosswalks/{name}")
     CrosswalkView show(@PathVariable String name) {
         return crosswalks.show(name);
+    }
+
+    /** The open rejects of a run, by id, that lacked only what the crosswalks have now. */
+    @GetMapping("/crosswalks/{name}/healed")
+    Page<Long> healed(@PathVariable String name, @RequestParam long run) {
+        return new Page<>(healed.of(crosswalks.show(name).name(), run), null);
     }
 
     /** What a value becomes, and which entry says so. */

@@ -8,30 +8,23 @@ import dev.nachlauf.api.SharedChange.BrokenJob;
 import dev.nachlauf.api.SourceRequest;
 import dev.nachlauf.core.crosswalk.CrosswalkFile;
 import dev.nachlauf.core.crosswalk.CrosswalkFile.Addition;
-import dev.nachlauf.core.crosswalk.Gap;
-import dev.nachlauf.core.formula.Translation;
 import dev.nachlauf.core.job.JobFile;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.record.SourceRow;
 import dev.nachlauf.core.text.SourceText;
-import dev.nachlauf.core.value.ValueProblem;
 import dev.nachlauf.core.value.Values;
 import dev.nachlauf.service.environment.Environments;
 import dev.nachlauf.service.job.Jobs;
-import dev.nachlauf.service.reject.Rejects;
 import dev.nachlauf.service.shared.Crosswalks;
 import dev.nachlauf.service.shared.Pieces;
-import dev.nachlauf.service.shared.Pins;
 import dev.nachlauf.service.source.SourceRows;
 import dev.nachlauf.service.web.ProblemViews;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
-import java.util.Map;
 import java.util.Objects;
-import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
@@ -43,7 +36,7 @@ class SharedChanges {
     private final Crosswalks crosswalks;
     private final Pieces pieces;
     private final Jobs jobs;
-    private final Rejects rejects;
+    private final HealedRejects healed;
     private final SourceRows rows;
     /** The jobs that use what is changed are checked in one of them, so it must be named before anything is kept. */
     private final Environments environments;
@@ -52,14 +45,14 @@ class SharedChanges {
             Crosswalks crosswalks,
             Pieces pieces,
             Jobs jobs,
-            Rejects rejects,
+            HealedRejects healed,
             SourceRows rows,
             Environments environments) {
         this.environments = environments;
         this.crosswalks = crosswalks;
         this.pieces = pieces;
         this.jobs = jobs;
-        this.rejects = rejects;
+        this.healed = healed;
         this.rows = rows;
     }
 
@@ -142,7 +135,8 @@ class SharedChanges {
         List<Jobs.Version> users =
                 jobs.using(job -> Crosswalks.named(job.version().document()).contains(saved.name())
                         || through.stream().anyMatch(document -> names(job, document)));
-        return new SharedChange(saved.name(), saved.version(), jobNames(users), broken(users), healed(saved.name()));
+        return new SharedChange(
+                saved.name(), saved.version(), jobNames(users), broken(users), healed.of(saved.name(), null));
     }
 
     private static List<String> jobNames(List<Jobs.Version> users) {
@@ -160,39 +154,5 @@ class SharedChanges {
             }
         }
         return broken;
-    }
-
-    /** Open rejects that lacked translations only, all of which are there now. */
-    private List<Long> healed(String crosswalk) {
-        Map<String, Translation> translations = crosswalks.translations(Pins.NEWEST);
-        List<Long> healed = new ArrayList<>();
-        rejects.lackingTranslations(reject -> {
-            List<Optional<Gap>> gaps = reject.problems().stream()
-                    .map(problem -> problem.code().equals(ProblemCode.NO_TRANSLATION.id()) && problem.subject() != null
-                            ? Gap.of(problem.subject())
-                            : Optional.<Gap>empty())
-                    .toList();
-            boolean about = gaps.stream()
-                    .anyMatch(gap -> gap.isPresent() && gap.get().crosswalk().equals(crosswalk));
-            boolean all = gaps.stream()
-                    .allMatch(gap -> gap.isPresent()
-                            && translates(translations.get(gap.get().crosswalk()), gap.get()));
-            if (about && all) {
-                healed.add(reject.id());
-            }
-        });
-        return healed;
-    }
-
-    private static boolean translates(@Nullable Translation translation, Gap gap) {
-        if (translation == null) {
-            return false;
-        }
-        try {
-            translation.translate(gap.value(), gap.scope().isEmpty() ? null : gap.scope());
-            return true;
-        } catch (ValueProblem e) {
-            return false;
-        }
     }
 }

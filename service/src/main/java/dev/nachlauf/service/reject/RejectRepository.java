@@ -35,6 +35,11 @@ interface RejectRepository extends JpaRepository<RejectEntity, Long> {
             + " and r.sentBy is null and r.rowNumber > 0")
     int give(long rejecting, long sending);
 
+    @Modifying
+    @Query("update RejectEntity r set r.sentBy = :sending where r.runId = :rejecting and r.state = 'open'"
+            + " and r.sentBy is null and r.rowNumber > 0 and r.id in :ids")
+    int give(long rejecting, List<Long> ids, long sending);
+
     /** A page of the rejects whose rows a run sends again, in the order of the source. */
     @Query(
             "select r from RejectEntity r where r.sentBy = :sending and (r.rowNumber > :row or r.rowNumber = :row and r.id > :id)"

@@ -131,15 +131,17 @@ public class Rejects implements RejectSink {
     /** An open reject and what is wrong with it. */
     public record Lacking(long id, List<ProblemView> problems) {}
 
-    /** Every open reject that lacks a translation, in order. */
+    /** Every open reject that lacks a translation, in order: those of a run, or of all. */
     @Transactional(readOnly = true)
-    public void lackingTranslations(Consumer<Lacking> use) {
+    public void lackingTranslations(@Nullable Long run, Consumer<Lacking> use) {
         long after = 0;
         List<RejectEntity> page;
         do {
             page = rejects.openWith("%\"" + ProblemCode.NO_TRANSLATION.id() + "\"%", OPEN, after, Limit.of(PAGE));
             for (RejectEntity reject : page) {
-                use.accept(new Lacking(reject.id, reject.problems));
+                if (run == null || reject.runId == run) {
+                    use.accept(new Lacking(reject.id, reject.problems));
+                }
                 after = reject.id;
             }
         } while (page.size() == PAGE);

@@ -1,5 +1,8 @@
 package dev.nachlauf.service.reject;
 
+import dev.nachlauf.core.problem.CannotGoOn;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.run.Chunk;
 import dev.nachlauf.core.run.ChunkCodec;
 import dev.nachlauf.core.run.LedgerChunks;
@@ -50,8 +53,19 @@ class SentAgain implements SentRows {
     }
 
     @Override
-    public long give(long rejecting, long sending) {
-        return rejects.give(rejecting, sending);
+    public long give(long rejecting, @Nullable List<Long> ids, long sending) {
+        if (ids == null) {
+            return rejects.give(rejecting, sending);
+        }
+        List<Long> asked = ids.stream().distinct().toList();
+        int given = asked.isEmpty() ? 0 : rejects.give(rejecting, asked, sending);
+        if (given < asked.size()) {
+            throw new CannotGoOn(Problem.of(
+                    ProblemCode.REJECT_STATE,
+                    (asked.size() - given) + " of these rejects are not open ones of run " + rejecting + ".",
+                    "rejects list --run " + rejecting + " shows how they are now."));
+        }
+        return given;
     }
 
     @Override

@@ -4,6 +4,7 @@ import dev.nachlauf.api.LeaveOut;
 import dev.nachlauf.api.LeftOutView;
 import dev.nachlauf.api.Page;
 import dev.nachlauf.api.ReleaseRun;
+import dev.nachlauf.api.ResubmitRejects;
 import dev.nachlauf.api.RunLine;
 import dev.nachlauf.api.RunLogLine;
 import dev.nachlauf.api.RunView;
@@ -137,8 +138,8 @@ class RunController {
     @PostMapping("/{id}/resubmit")
     @Needs(value = Role.RUN, deed = "send rejects again")
     @ResponseStatus(HttpStatus.CREATED)
-    RunView resubmit(@PathVariable long id, HttpServletRequest http) {
-        RunView started = resubmitting.start(id, Caller.of(http));
+    RunView resubmit(@PathVariable long id, @RequestBody ResubmitRejects request, HttpServletRequest http) {
+        RunView started = resubmitting.start(id, request, Caller.of(http));
         Deed.about(http, started.id());
         return started;
     }

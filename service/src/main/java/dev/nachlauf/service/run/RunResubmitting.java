@@ -1,5 +1,6 @@
 package dev.nachlauf.service.run;
 
+import dev.nachlauf.api.ResubmitRejects;
 import dev.nachlauf.api.RunView;
 import dev.nachlauf.core.job.JobDefinition;
 import dev.nachlauf.core.plan.Parameters;
@@ -67,7 +68,7 @@ public class RunResubmitting {
     }
 
     /** Starts a run of the rows that another one has rejected and nobody has set aside, or says why there can be none. */
-    public RunView start(long id, String by) {
+    public RunView start(long id, ResubmitRejects request, String by) {
         RunEntity other = views.entity(id);
         if (RunState.of(other.state).filter(RunState::isFinal).isEmpty()) {
             throw refused(other, "It is " + other.state + ".", "Wait until it has ended.");
@@ -89,7 +90,7 @@ public class RunResubmitting {
                 entities.persist(run);
                 // the repository tells which rule was broken in words that are understood below
                 runs.flush();
-                long rows = sent.getObject().give(other.id, run.id);
+                long rows = sent.getObject().give(other.id, request.ids(), run.id);
                 if (rows == 0) {
                     throw refused(other, "It has no open rejects.", "");
                 }

@@ -2,15 +2,19 @@ package dev.nachlauf.service.run;
 
 import dev.nachlauf.core.source.MendedRows.Mended;
 import java.util.Iterator;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /** The rejected rows that a run sends again; the feature of rejects implements it. */
 public interface SentRows {
     /**
      * Gives the open rejects of a run to one that sends them again, in the transaction under way.
      *
+     * @param ids only these; null for all
      * @return how many there are
+     * @throws dev.nachlauf.core.problem.CannotGoOn where one of them is not open, or not of the run
      */
-    long give(long rejecting, long sending);
+    long give(long rejecting, @Nullable List<Long> ids, long sending);
 
     /** The rows that a run sends again, in the order of the source. */
     Iterator<Mended> of(long sending);

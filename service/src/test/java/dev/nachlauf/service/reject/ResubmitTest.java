@@ -7,6 +7,7 @@ import dev.nachlauf.api.BalanceView;
 import dev.nachlauf.api.FixRejects;
 import dev.nachlauf.api.RejectView;
 import dev.nachlauf.api.RejectsChosen;
+import dev.nachlauf.api.ResubmitRejects;
 import dev.nachlauf.api.RunView;
 import dev.nachlauf.api.SetRejectsAside;
 import dev.nachlauf.core.problem.CannotGoOn;
@@ -87,8 +88,9 @@ class ResubmitTest {
     }
 
     private static RunView again(RunView run) {
-        return service.settled(
-                service.bean(RunResubmitting.class).start(run.id(), "Perran").id());
+        return service.settled(service.bean(RunResubmitting.class)
+                .start(run.id(), new ResubmitRejects(null), "Perran")
+                .id());
     }
 
     private static List<RejectView> rejects(RunView run) {
@@ -178,6 +180,24 @@ class ResubmitTest {
         again(run);
         assertThat(told(run)).isEqualTo("2 closed 1, 3 closed 1, 5 closed 1, 6 closed 1");
         assertThat(huts()).contains("H-2 6");
+    }
+
+    @Test
+    void someOfThemCanBeSentAlone() {
+        RunView run = load();
+        fix(where(run, "beds = 'many'"), "7");
+        RejectView ivy = reject(run, 5);
+        RunResubmitting resubmitting = service.bean(RunResubmitting.class);
+        service.settled(resubmitting
+                .start(run.id(), new ResubmitRejects(List.of(ivy.id())), "Perran")
+                .id());
+        assertThat(told(run)).isEqualTo("2 open 1, 3 open 1, 5 closed 1, 6 open 1");
+        assertThatThrownBy(() -> resubmitting.start(
+                        run.id(),
+                        new ResubmitRejects(List.of(ivy.id(), reject(run, 2).id())),
+                        "Perran"))
+                .hasMessageContaining("1 of these rejects are not open ones of run " + run.id());
+        assertThat(reject(run, 2).sentBy()).as("nothing of it counts").isNull();
     }
 
     @Test

@@ -8,6 +8,7 @@ import dev.nachlauf.api.LedgerRowView.FieldChange;
 import dev.nachlauf.api.ProblemView;
 import dev.nachlauf.api.RejectGroup;
 import dev.nachlauf.api.RejectView;
+import dev.nachlauf.api.ResubmitRejects;
 import dev.nachlauf.api.RunView;
 import dev.nachlauf.api.StartRun;
 import dev.nachlauf.api.StepCountView;
@@ -448,7 +449,8 @@ class RunModesTest {
                 .extracting(reject ->
                         reject.key() + " " + reject.problems().getFirst().code())
                 .containsExactlyInAnyOrder("H-1 changed-since-written", "H-3 still-referred-to");
-        assertThatThrownBy(() -> service.bean(RunResubmitting.class).start(undo.id(), "Wenna"))
+        assertThatThrownBy(
+                        () -> service.bean(RunResubmitting.class).start(undo.id(), new ResubmitRejects(null), "Wenna"))
                 .hasMessageContaining("It has read no source.");
         assertThat(huts()).isEqualTo("2 H-1 Larch 80, 1 H-2 Old fern 4 kept, 3 H-3 Stone 5");
         RunView back = undo(undo.id(), Map.of(), List.of());
