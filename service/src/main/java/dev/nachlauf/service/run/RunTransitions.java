@@ -141,13 +141,18 @@ public class RunTransitions {
                         entry("balanced", balance.gap().isEmpty()),
                         entry("final", result.state().isFinal()),
                         entry("now", now)));
-        if (met.made() && result.state().isFinal()) {
+        return log.ended(over(met, run), run, result);
+    }
+
+    /** What follows when a run is over, whichever way it ended. */
+    private Met over(Met met, long run) {
+        if (met.made() && met.state().isFinal()) {
             queue.ended(run);
             if (isInDoubt(run)) {
                 queue.settleLater(run);
             }
         }
-        return log.ended(met, run, result);
+        return met;
     }
 
     private static List<ProblemView> warnings(List<ProblemView> before, RunResult result) {
@@ -164,7 +169,7 @@ public class RunTransitions {
                 "state = 'finished', note = :note, source_name = :source, balanced = true, ended_at = :now",
                 "state = 'running' AND epoch = :epoch",
                 Map.of("epoch", epoch, "note", note, "source", RunGathering.NOTHING_NEW, "now", clock.instant()));
-        return log.told(met, run, "Finished: " + note);
+        return log.told(over(met, run), run, "Finished: " + note);
     }
 
     /** Ends a run that waits at once, and one that runs after the batch in hand. */
@@ -179,10 +184,7 @@ public class RunTransitions {
                         + " ended_at = CASE state WHEN 'waiting' THEN cast(:now AS timestamptz) END",
                 "state IN ('waiting', 'running')",
                 Map.of("now", clock.instant()));
-        if (met.made() && met.state().isFinal() && isInDoubt(run)) {
-            queue.settleLater(run);
-        }
-        return log.told(met, run, by + " stops it.");
+        return log.told(over(met, run), run, by + " stops it.");
     }
 
     /**
@@ -255,7 +257,7 @@ public class RunTransitions {
                 "state = 'discarded', ended_at = :now, held_until = NULL",
                 "state = 'held'",
                 Map.of("now", clock.instant()));
-        return log.told(met, run, by + " discards it.");
+        return log.told(over(met, run), run, by + " discards it.");
     }
 
     /** Takes over a run that has ended, to ask about rows in doubt; empty where there are none. */

@@ -32,7 +32,10 @@ class RunUpkeep {
                 .setParameter("now", clock.instant())
                 .setParameter("why", EXPIRED)
                 .getResultList();
-        expired.forEach(run -> log.add(number(run), "Is discarded. " + EXPIRED));
+        for (Object run : expired) {
+            queue.ended(number(run));
+            log.add(number(run), "Is discarded. " + EXPIRED);
+        }
         return expired.size();
     }
 

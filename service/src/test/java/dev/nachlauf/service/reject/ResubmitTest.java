@@ -15,6 +15,7 @@ import dev.nachlauf.service.ServiceUnderTest;
 import dev.nachlauf.service.job.Jobs;
 import dev.nachlauf.service.run.RunResubmitting;
 import dev.nachlauf.service.run.RunViews;
+import dev.nachlauf.service.run.Runs;
 import dev.nachlauf.standins.postgresql.PrivateCluster;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
@@ -198,6 +199,25 @@ class ResubmitTest {
                         "Perran"))
                 .hasMessageContaining("1 of these rejects are not open ones of run " + run.id());
         assertThat(reject(run, 2).sentBy()).as("nothing of it counts").isNull();
+    }
+
+    @Test
+    void aRunThatIsStoppedGivesBackWhatItHasNotSent() {
+        RunView run = load();
+        fix(where(run, "beds = 'many'"), "7");
+        for (int round = 0; round < 5; round++) {
+            long child = service.bean(RunResubmitting.class)
+                    .start(run.id(), new ResubmitRejects(null), "Perran")
+                    .id();
+            tried(() -> service.bean(Runs.class).stop(child, "Perran"));
+            RunView ended = service.settled(child);
+            assertThat(ended.state()).isIn("stopped", "finished");
+            assertThat(rejects(run))
+                    .allSatisfy(reject -> assertThat(reject.sentBy()).isNull());
+        }
+        again(run);
+        assertThat(told(run)).matches("2 closed 1, 3 open \\d, 5 closed 1, 6 open \\d");
+        assertThat(open(run)).isEqualTo(2);
     }
 
     @Test
