@@ -14,55 +14,43 @@ import dev.nachlauf.service.job.JobPreparation;
 import dev.nachlauf.service.job.Jobs;
 import dev.nachlauf.service.job.Promotions;
 import dev.nachlauf.service.shared.Pins;
-import jakarta.persistence.EntityManager;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.List;
 import org.springframework.beans.factory.ObjectProvider;
-import org.springframework.dao.DataIntegrityViolationException;
 import org.springframework.stereotype.Component;
-import org.springframework.transaction.support.TransactionTemplate;
 
 /** Runs that send the rejected rows of another one through its job again. */
 @Component
 public class RunResubmitting {
-    private final RunRepository runs;
+    private final NewRuns begin;
     private final RunViews views;
-    private final RunTransitions transitions;
     private final Jobs jobs;
     private final Promotions promotions;
     private final JobPreparation preparation;
     private final RunInput input;
     private final ObjectProvider<SentRows> sent;
-    private final EntityManager entities;
-    private final TransactionTemplate transactions;
     private final NachlaufSettings settings;
     private final Clock clock;
 
     /** The rows are looked up late, for rejects are built on runs. */
     RunResubmitting(
-            RunRepository runs,
+            NewRuns begin,
             RunViews views,
-            RunTransitions transitions,
             Jobs jobs,
             Promotions promotions,
             JobPreparation preparation,
             RunInput input,
             ObjectProvider<SentRows> sent,
-            EntityManager entities,
-            TransactionTemplate transactions,
             NachlaufSettings settings,
             Clock clock) {
-        this.runs = runs;
+        this.begin = begin;
         this.views = views;
-        this.transitions = transitions;
         this.jobs = jobs;
         this.promotions = promotions;
         this.preparation = preparation;
         this.input = input;
         this.sent = sent;
-        this.entities = entities;
-        this.transactions = transactions;
         this.settings = settings;
         this.clock = clock;
     }
@@ -83,26 +71,14 @@ public class RunResubmitting {
             throw refused(other, "It has read no source.", "");
         }
         RunEntity run = ChosenEnvironment.during(other.environment, () -> again(other, by));
-        Runs.refuseOverlap(runs, run);
-        try {
-            transactions.executeWithoutResult(status -> {
-                run.id = transitions.nextNumber();
-                entities.persist(run);
-                // the repository tells which rule was broken in words that are understood below
-                runs.flush();
-                long rows = sent.getObject().give(other.id, request.ids(), run.id);
-                if (rows == 0) {
-                    throw refused(other, "It has no open rejects.", "");
-                }
-                transitions.started(
-                        run.id,
-                        by + " asks for it: " + rows + (rows == 1 ? " reject" : " rejects") + " of run " + other.id
-                                + " again, with version " + run.jobVersion + " of " + run.jobName + ".");
-            });
-            return views.of(run);
-        } catch (DataIntegrityViolationException e) {
-            throw Runs.blocked(run.jobName, "Another run of it was started in the same moment.");
-        }
+        return views.of(begin.begin(run, number -> {
+            long rows = sent.getObject().give(other.id, request.ids(), number);
+            if (rows == 0) {
+                throw refused(other, "It has no open rejects.", "");
+            }
+            return by + " asks for it: " + rows + (rows == 1 ? " reject" : " rejects") + " of run " + other.id
+                    + " again, with version " + run.jobVersion + " of " + run.jobName + ".";
+        }));
     }
 
     private static CannotGoOn refused(RunEntity run, String why, String remedy) {

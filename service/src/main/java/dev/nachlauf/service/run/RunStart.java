@@ -16,7 +16,6 @@ import dev.nachlauf.service.job.JobSources;
 import dev.nachlauf.service.job.Jobs;
 import dev.nachlauf.service.job.Promotions;
 import dev.nachlauf.service.shared.Pins;
-import jakarta.persistence.EntityManager;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.List;
@@ -24,9 +23,7 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
-import org.springframework.dao.DataIntegrityViolationException;
 import org.springframework.stereotype.Component;
-import org.springframework.transaction.support.TransactionTemplate;
 
 /**
  * Starts a run: what can be checked without asking another system is checked here. The source is fetched by the run itself,
@@ -35,6 +32,7 @@ import org.springframework.transaction.support.TransactionTemplate;
 @Component
 class RunStart {
     private final RunRepository runs;
+    private final NewRuns begin;
     private final Jobs jobs;
     private final Promotions promotions;
     private final Environments environments;
@@ -42,14 +40,12 @@ class RunStart {
     private final FileStore files;
     private final JobPreparation preparation;
     private final RunInput input;
-    private final RunTransitions transitions;
-    private final EntityManager entities;
     private final NachlaufSettings settings;
-    private final TransactionTemplate transactions;
     private final Clock clock;
 
     RunStart(
             RunRepository runs,
+            NewRuns begin,
             Jobs jobs,
             Promotions promotions,
             Environments environments,
@@ -57,12 +53,10 @@ class RunStart {
             FileStore files,
             JobPreparation preparation,
             RunInput input,
-            RunTransitions transitions,
-            EntityManager entities,
             NachlaufSettings settings,
-            TransactionTemplate transactions,
             Clock clock) {
         this.runs = runs;
+        this.begin = begin;
         this.jobs = jobs;
         this.promotions = promotions;
         this.environments = environments;
@@ -70,10 +64,7 @@ class RunStart {
         this.files = files;
         this.preparation = preparation;
         this.input = input;
-        this.transitions = transitions;
-        this.entities = entities;
         this.settings = settings;
-        this.transactions = transactions;
         this.clock = clock;
     }
 
@@ -95,6 +86,7 @@ class RunStart {
                 RunEntity.waiting(version, RunMode.asked(request.mode()), by, clock.instant(), settings.batchRows());
         EnvironmentDefinition environment = environments.current();
         run.environment = environment.name();
+        // asked before the sources are looked at
         Runs.refuseOverlap(runs, run);
         run.parameters = environment.parameters(job, Objects.requireNonNullElse(request.parameters(), Map.of()));
         choose(run, request);
@@ -111,7 +103,14 @@ class RunStart {
         run.targetRecords = JobDefinition.fill(job.write().records().value(), parameters);
         run.writeName = job.write().name();
         run.pins = preparation.pins(job, version.version().document());
-        return saved(run, given);
+        return begin.begin(run, number -> {
+            given.ifPresent(file -> input.saveGiven(number, file));
+            return run.startedBy + " asks for it: version " + run.jobVersion + " of " + run.jobName
+                    + (run.environment.isEmpty() ? "" : " in " + run.environment)
+                    + (run.runMode() == RunMode.WRITE
+                            ? "."
+                            : ", " + run.runMode().word() + ".");
+        });
     }
 
     /** Notes which rows the run is about; what is malformed is told now. */
@@ -126,28 +125,6 @@ class RunStart {
                     ProblemCode.REQUEST_MALFORMED,
                     writes ? "first is a number of rows, from 1." : "Only a run that writes can write its first rows.",
                     writes ? "" : "Leave out either --first, or --dry-run, --rehearse and --hold."));
-        }
-    }
-
-    private RunEntity saved(RunEntity run, Optional<FileView> given) {
-        try {
-            return Objects.requireNonNull(transactions.execute(status -> {
-                run.id = transitions.nextNumber();
-                entities.persist(run);
-                // the repository tells which rule was broken in words that are understood below
-                runs.flush();
-                given.ifPresent(file -> input.saveGiven(run.id, file));
-                transitions.started(
-                        run.id,
-                        run.startedBy + " asks for it: version " + run.jobVersion + " of " + run.jobName
-                                + (run.environment.isEmpty() ? "" : " in " + run.environment)
-                                + (run.runMode() == RunMode.WRITE
-                                        ? "."
-                                        : ", " + run.runMode().word() + "."));
-                return run;
-            }));
-        } catch (DataIntegrityViolationException e) {
-            throw Runs.blocked(run.jobName, "Another run of it was started in the same moment.");
         }
     }
 }

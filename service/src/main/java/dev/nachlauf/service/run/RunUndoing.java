@@ -19,7 +19,6 @@ import dev.nachlauf.service.job.JobPreparation;
 import dev.nachlauf.service.job.JobSystems;
 import dev.nachlauf.service.job.Jobs;
 import dev.nachlauf.service.store.Json;
-import jakarta.persistence.EntityManager;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.HashSet;
@@ -30,7 +29,6 @@ import java.util.Set;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
-import org.springframework.dao.DataIntegrityViolationException;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
 
@@ -38,6 +36,7 @@ import org.springframework.transaction.support.TransactionTemplate;
 @Component
 class RunUndoing {
     private final RunRepository runs;
+    private final NewRuns begin;
     private final RunViews views;
     private final RunTransitions transitions;
     private final RunFacts facts;
@@ -45,13 +44,13 @@ class RunUndoing {
     private final Jobs jobs;
     private final JobPreparation preparation;
     private final LedgerOfRun ledger;
-    private final EntityManager entities;
     private final TransactionTemplate transactions;
     private final NachlaufSettings settings;
     private final Clock clock;
 
     RunUndoing(
             RunRepository runs,
+            NewRuns begin,
             RunViews views,
             RunTransitions transitions,
             RunFacts facts,
@@ -59,11 +58,11 @@ class RunUndoing {
             Jobs jobs,
             JobPreparation preparation,
             LedgerOfRun ledger,
-            EntityManager entities,
             TransactionTemplate transactions,
             NachlaufSettings settings,
             Clock clock) {
         this.runs = runs;
+        this.begin = begin;
         this.views = views;
         this.transitions = transitions;
         this.facts = facts;
@@ -71,7 +70,6 @@ class RunUndoing {
         this.jobs = jobs;
         this.preparation = preparation;
         this.ledger = ledger;
-        this.entities = entities;
         this.transactions = transactions;
         this.settings = settings;
         this.clock = clock;
@@ -88,19 +86,7 @@ class RunUndoing {
         RunEntity run = entity(other, by);
         run.undoKeys = key.isEmpty() ? null : key;
         run.undoFields = fields.isEmpty() ? null : fields;
-        Runs.refuseOverlap(runs, run);
-        try {
-            transactions.executeWithoutResult(status -> {
-                run.id = transitions.nextNumber();
-                entities.persist(run);
-                // the repository tells which rule was broken in words that are understood below
-                runs.flush();
-                transitions.started(run.id, by + " asks for it: take run " + other.id + " back.");
-            });
-            return views.of(run);
-        } catch (DataIntegrityViolationException e) {
-            throw Runs.blocked(run.jobName, "Another run of it was started in the same moment.");
-        }
+        return views.of(begin.begin(run, number -> by + " asks for it: take run " + other.id + " back."));
     }
 
     private void requireUndoable(RunEntity run) {
