@@ -1,6 +1,7 @@
 package dev.nachlauf.core.source;
 
 import dev.nachlauf.core.problem.CannotGoOn;
+import dev.nachlauf.core.problem.Place;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.record.SourceField;
@@ -101,8 +102,15 @@ public final class MendedRows implements SourceReader {
                 cells.set(column, typed(cells.get(column), correction));
             }
         }
-        // what the reader found wrong with the row, it found before the correction
-        return new SourceRow(row.number(), row.origin(), cells.toArray());
+        return new SourceRow(row.number(), row.origin(), cells.toArray(), left(row, known));
+    }
+
+    /** What the reader found wrong with a row and nobody has corrected. */
+    private static List<Problem> left(SourceRow row, Mended known) {
+        return row.problems().stream()
+                .filter(problem -> !(problem.place() instanceof Place.InField place
+                        && known.corrections().containsKey(place.field())))
+                .toList();
     }
 
     /** In the place of a value goes a value of its kind: people see dates and numbers of a workbook as they are shown here. */

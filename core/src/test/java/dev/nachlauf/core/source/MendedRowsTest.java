@@ -4,6 +4,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.nachlauf.core.problem.CannotGoOn;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.record.Origin;
 import dev.nachlauf.core.record.SourceField;
 import dev.nachlauf.core.record.SourceRow;
@@ -54,7 +56,7 @@ class MendedRowsTest {
     }
 
     /** A reader of a source that has types, as workbooks have. */
-    private record Typed(List<@Nullable Object> cells) implements SourceReader {
+    private record Typed(List<@Nullable Object> cells, List<Problem> problems) implements SourceReader {
         @Override
         public List<SourceField> fields() {
             return List.of(new SourceField("opens", ""), new SourceField("beds", ""));
@@ -67,7 +69,7 @@ class MendedRowsTest {
 
         @Override
         public SourceRow next() {
-            return new SourceRow(1, Origin.line("huts.xlsx", 2), cells.toArray());
+            return new SourceRow(1, Origin.line("huts.xlsx", 2), cells.toArray(), problems);
         }
 
         @Override
@@ -77,7 +79,7 @@ class MendedRowsTest {
     }
 
     private static List<@Nullable Object> corrected(String opens, String beds) {
-        Typed typed = new Typed(List.of(LocalDate.of(2026, 6, 1), new BigDecimal("8")));
+        Typed typed = new Typed(List.of(LocalDate.of(2026, 6, 1), new BigDecimal("8")), List.of());
         Mended mended = new Mended(1, List.of("2026-06-01", "8"), Map.of("opens", opens, "beds", beds));
         try (MendedRows source = new MendedRows(typed, List.of(mended).iterator(), false)) {
             return Arrays.asList(Objects.requireNonNull(source.next()).cells());
@@ -91,6 +93,25 @@ class MendedRowsTest {
                 .as("otherwise it is read as a text of the source would be")
                 .containsExactly("15.06.2026", "a dozen");
         assertThat(corrected("", "12")).containsExactly(null, new BigDecimal("12"));
+    }
+
+    private static List<Problem> left(String column, Problem... problems) {
+        Typed typed = new Typed(List.of("1 June", "#N/A"), List.of(problems));
+        Mended mended = new Mended(1, List.of("1 June", "#N/A"), Map.of(column, "12"));
+        try (MendedRows source = new MendedRows(typed, List.of(mended).iterator(), false)) {
+            return Objects.requireNonNull(source.next()).problems();
+        }
+    }
+
+    @Test
+    void onlyWhatIsCorrectedIsNoLongerWrong() {
+        Problem error = Problem.inField(ProblemCode.CELL_ERROR, "beds", "#N/A", "The cell holds an error.", "");
+        Problem ragged = Problem.of(ProblemCode.ROW_RAGGED, "The row has 3 cells.", "");
+        assertThat(left("beds", error)).isEmpty();
+        assertThat(left("opens", error)).as("another cell was corrected").containsExactly(error);
+        assertThat(left("beds", error, ragged))
+                .as("no correction of a cell mends the row")
+                .containsExactly(ragged);
     }
 
     @Test

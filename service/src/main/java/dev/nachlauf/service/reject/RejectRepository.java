@@ -49,10 +49,10 @@ interface RejectRepository extends JpaRepository<RejectEntity, Long> {
     @Query("select count(r) > 0 from RejectEntity r where r.sentBy = :sending and r.rows > 1")
     boolean standsForSeveral(long sending);
 
-    /** The rejects of a run's own rows, in the order of the source. */
-    @Query(
-            "select r from RejectEntity r where r.runId = :run and r.rowNumber = :row and r.state = 'open' order by r.id")
-    List<RejectEntity> open(long run, long row);
+    /** The open rejects of a run from one row of the source to another. */
+    @Query("select r from RejectEntity r where r.runId = :run and r.rowNumber between :first and :last"
+            + " and r.state = 'open' order by r.rowNumber, r.id")
+    List<RejectEntity> open(long run, long first, long last);
 
     /** Open rejects that nobody sends again now, locked until the transaction under way ends. */
     @Query(

@@ -3,6 +3,7 @@ package dev.nachlauf.service.reject;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.record.RowRanges;
 import dev.nachlauf.core.run.Chunk;
 import dev.nachlauf.core.run.ChunkCodec;
 import dev.nachlauf.core.run.LedgerChunks;
@@ -19,12 +20,11 @@ import java.time.Clock;
 import java.util.ArrayDeque;
 import java.util.Deque;
 import java.util.HashMap;
-import java.util.HashSet;
 import java.util.Iterator;
 import java.util.List;
 import java.util.Map;
 import java.util.NoSuchElementException;
-import java.util.Set;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.event.EventListener;
 import org.springframework.data.domain.Limit;
@@ -133,10 +133,14 @@ class SentAgain implements SentRows {
         if (page.isEmpty()) {
             return;
         }
-        Set<Long> settled = settled(ended.run());
+        RowRanges settled = settled(ended.run());
         long root = page.getFirst().runId;
         while (!page.isEmpty()) {
-            page.forEach(reject -> end(reject, ended.run(), settled));
+            Map<Long, Deque<RejectEntity>> again =
+                    rejects.open(ended.run(), page.getFirst().rowNumber, page.getLast().rowNumber).stream()
+                            .collect(Collectors.groupingBy(
+                                    reject -> reject.rowNumber, Collectors.toCollection(ArrayDeque::new)));
+            page.forEach(reject -> end(reject, ended.run(), settled, again));
             entities.flush();
             RejectEntity last = page.getLast();
             page = rejects.sentBy(ended.run(), last.rowNumber, last.id, Limit.of(PAGE));
@@ -146,34 +150,35 @@ class SentAgain implements SentRows {
     }
 
     /** The rows of which it is certain what became of them. */
-    private Set<Long> settled(long run) {
-        Set<Long> rows = new HashSet<>();
+    private RowRanges settled(long run) {
+        RowRanges rows = new RowRanges();
         WrittenRun written = runs.written(run);
         LedgerChunks chunks = ledger.chunks(run, LedgerStage.WRITTEN);
         for (Chunk.Head head : chunks.chunks()) {
             if (head.state() == Chunk.State.DONE) {
                 for (LedgerRow line : ChunkCodec.rows(chunks.chunk(head.batch()), written.writes())) {
-                    rows.add(line.number());
+                    rows.add(line.number(), line.number());
                 }
             }
         }
         return rows;
     }
 
-    private void end(RejectEntity reject, long run, Set<Long> settled) {
+    /** @param again what the run has rejected, by row; each stands for one reject and is then taken away */
+    private void end(RejectEntity reject, long run, RowRanges settled, Map<Long, Deque<RejectEntity>> again) {
         reject.sentBy = null;
-        if (!settled.contains(reject.rowNumber)) {
+        if (!settled.test(reject.rowNumber)) {
             return;
         }
-        List<RejectEntity> again = rejects.open(run, reject.rowNumber);
-        if (again.isEmpty()) {
+        RejectEntity now =
+                again.getOrDefault(reject.rowNumber, new ArrayDeque<>()).poll();
+        if (now == null) {
             reject.state = Rejects.CLOSED;
             reject.closedBy = run;
             reject.decidedAt = clock.instant();
             return;
         }
         // the reject keeps its number, and tells what is wrong now
-        RejectEntity now = again.getFirst();
         reject.attempts++;
         reject.againIn = run;
         reject.problems = now.problems;

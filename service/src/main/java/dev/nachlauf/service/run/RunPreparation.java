@@ -62,8 +62,11 @@ public class RunPreparation {
     }
 
     private SourceReader rows(RunEntity run, SourceReader source) {
+        if (run.resubmits == null) {
+            return source;
+        }
         SentRows again = sent.getObject();
-        return run.resubmits == null ? source : new MendedRows(source, again.of(run.id), again.amongOthers(run.id));
+        return new MendedRows(source, again.of(run.id), again.amongOthers(run.id));
     }
 
     private PreparedJob prepare(RunEntity run, Pins crosswalks, Path scratch) {

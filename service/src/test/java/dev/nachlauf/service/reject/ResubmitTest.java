@@ -257,6 +257,18 @@ class ResubmitTest {
     }
 
     @Test
+    void eachOfTheRowsThatWereMadeOfOneKeepsItsReject() {
+        save(
+                "steps: [{ wide-to-long: [beds, bunks], name: kind, value: beds }, { set: { code: \"hut || kind\" } }]\n",
+                "action: upsert");
+        RunView run = load("hut;name;beds;bunks\nH-1;Larch;900;901\nH-2;Fern;7;902\n");
+        assertThat(told(run)).isEqualTo("1 open 1, 1 open 1, 2 open 1");
+        again(run);
+        assertThat(told(run)).isEqualTo("1 open 2, 1 open 2, 2 open 2");
+        assertThat(open(run)).isEqualTo(3);
+    }
+
+    @Test
     void nothingCountsAsGone() {
         CLUSTER.execute(REGISTER, "INSERT INTO hut VALUES ('H-1', 'Larch', 8)");
         save("", "action: replace");
