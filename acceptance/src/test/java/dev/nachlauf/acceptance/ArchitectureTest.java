@@ -57,6 +57,7 @@ class ArchitectureTest {
             "ledger",
             "record",
             "reject",
+            "result",
             "crosswalk",
             "retention");
 

@@ -16,6 +16,7 @@ import org.jspecify.annotations.Nullable;
  * @param state {@code open}, {@code set-aside}, {@code closed} once the row has gone through, or {@code foreseen} of a
  *     row that is only planned
  * @param attempts how often the row was rejected
+ * @param edition counts what was decided about it, and its attempts
  * @param corrections what is to stand in a cell when the row is sent again, by the name of its column
  * @param note why it was set aside
  * @param decidedBy who corrected it or set it aside last
@@ -38,6 +39,7 @@ public record RejectView(
         boolean byTarget,
         String state,
         int attempts,
+        int edition,
         Map<String, String> corrections,
         String note,
         String decidedBy,

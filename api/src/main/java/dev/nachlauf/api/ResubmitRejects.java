@@ -7,5 +7,16 @@ import org.jspecify.annotations.Nullable;
  * Sends rejected rows of a run again.
  *
  * @param ids only these rejects; null for all that are open
+ * @param file the hash of an uploaded workbook of rejects; what was mended in it counts as corrections, and only the rejects
+ *     in it are sent; null for none
+ * @param fileName the workbook's name for people
  */
-public record ResubmitRejects(@Nullable List<Long> ids) {}
+public record ResubmitRejects(
+        @Nullable List<Long> ids,
+        @Nullable String file,
+        @Nullable String fileName) {
+    /** Without a workbook. */
+    public ResubmitRejects(@Nullable List<Long> ids) {
+        this(ids, null, null);
+    }
+}

@@ -1,7 +1,5 @@
 package dev.nachlauf.cli;
 
-import java.util.regex.Pattern;
-
 /** Text from files and systems, made harmless for what shows it. */
 final class PlainText {
     /** The pictures of control characters begin here (Unicode, block Control Pictures). */
@@ -9,8 +7,6 @@ final class PlainText {
 
     private static final int DELETE = 0x7F;
     private static final int PICTURE_OF_DELETE = 0x2421;
-    /** Starts a formula in a spreadsheet, unless it is the sign of a number or of a telephone number. */
-    private static final Pattern FORMULA = Pattern.compile("(?s)[=@\\t\\r].*|[+-](?![0-9 ().,/-]*$).*");
 
     private PlainText() {}
 
@@ -45,10 +41,5 @@ final class PlainText {
         }
         boolean turns = c >= '\u202A' && c <= '\u202E' || c >= '\u2066' && c <= '\u2069';
         return turns || Character.isISOControl(c) ? '\uFFFD' : c;
-    }
-
-    /** A cell that no spreadsheet takes for a formula: such a text gets an apostrophe in front (OWASP, CSV injection). */
-    static String forSpreadsheet(String cell) {
-        return FORMULA.matcher(cell).matches() ? "'" + cell : cell;
     }
 }

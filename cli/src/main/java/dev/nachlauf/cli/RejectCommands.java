@@ -2,13 +2,16 @@ package dev.nachlauf.cli;
 
 import de.siegmar.fastcsv.writer.CsvWriter;
 import dev.nachlauf.api.ProblemView;
+import dev.nachlauf.api.RejectGroup;
 import dev.nachlauf.api.RejectView;
 import dev.nachlauf.cli.Output.Column;
+import dev.nachlauf.core.text.SpreadsheetText;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.stream.Collectors;
@@ -40,15 +43,24 @@ final class RejectCommands extends Group {
         @Option(names = "--closed", description = "Also those whose rows have gone through since.")
         private boolean closed;
 
+        @Option(
+                names = "--by",
+                paramLabel = "code|field|value",
+                description = "How many rows have which reason, and nothing else.")
+        private Optional<String> by = Optional.empty();
+
         @Option(names = "--limit", paramLabel = "N", description = "Show at most N.", defaultValue = "100")
         private int limit;
 
         @Override
         public Integer call() {
-            String path = "/rejects?closed=" + closed
-                    + run.map(id -> "&run=" + id)
-                            .or(() -> job.map(name -> "&job=" + ServiceClient.encode(name)))
-                            .orElse("");
+            String whose = run.map(id -> "&run=" + id)
+                    .or(() -> job.map(name -> "&job=" + ServiceClient.encode(name)))
+                    .orElse("");
+            if (by.isPresent()) {
+                return groups("/rejects/groups?by=" + ServiceClient.encode(by.get()) + whose);
+            }
+            String path = "/rejects?closed=" + closed + whose;
             List<RejectView> rejects = service().list(path, RejectView.class, limit);
             if (output().json()) {
                 output().list(rejects, "", List.of());
@@ -66,6 +78,22 @@ final class RejectCommands extends Group {
                                     Column.text("key", All::keys),
                                     Column.text("state", made -> state(made.getFirst())),
                                     Column.text("reason", made -> reasons(made, " "))));
+            return ExitStatus.WELL;
+        }
+
+        private int groups(String path) {
+            output().list(
+                            service().list(path, RejectGroup.class, limit),
+                            "There are no rejects.",
+                            List.of(
+                                    Column.number("rows", RejectGroup::count),
+                                    Column.text("code", RejectGroup::code),
+                                    Column.<RejectGroup>text("field", RejectGroup::field)
+                                            .unlessEmpty(),
+                                    Column.<RejectGroup>text("value", RejectGroup::value)
+                                            .unlessEmpty(),
+                                    Column.<RejectGroup>text("by", group -> group.byTarget() ? "the target" : "")
+                                            .unlessEmpty()));
             return ExitStatus.WELL;
         }
 
@@ -112,12 +140,19 @@ final class RejectCommands extends Group {
                 .collect(Collectors.joining(between, made.getFirst().byTarget() ? "the target says: " : "", ""));
     }
 
-    @Command(name = "export", description = "Write the rejects of a run into a delimited file.")
+    @Command(
+            name = "export",
+            description = "Write the rejects of a run into a file: a workbook to mend them in, or a delimited one.")
     static final class Export extends Verb {
         @Option(names = "--run", paramLabel = "ID", required = true)
         private long run;
 
-        @Option(names = "--out", paramLabel = "FILE", required = true)
+        @Option(
+                names = "--out",
+                paramLabel = "FILE",
+                required = true,
+                description =
+                        "Where to; a name that ends in .xlsx makes it a workbook that rejects resubmit takes back.")
         private Optional<Path> out = Optional.empty();
 
         @Option(
@@ -127,8 +162,14 @@ final class RejectCommands extends Group {
 
         @Override
         public Integer call() {
-            List<RejectView> rejects = service().list("/rejects?run=" + run, RejectView.class, ALL);
             Path file = out.orElseThrow();
+            if (file.toString().toLowerCase(Locale.ROOT).endsWith(".xlsx")) {
+                service().download("/rejects/sheet?run=" + run, file);
+                output().remark("The rejects of run " + run + " are in " + file
+                        + ". Mend them there, then: nachlauf rejects resubmit --run " + run + " --file " + file);
+                return ExitStatus.WELL;
+            }
+            List<RejectView> rejects = service().list("/rejects?run=" + run, RejectView.class, ALL);
             try (CsvWriter csv = CsvWriter.builder().build(file)) {
                 for (RejectView reject : rejects) {
                     if (reject == rejects.getFirst()) {
@@ -146,7 +187,7 @@ final class RejectCommands extends Group {
         }
 
         private List<String> shown(List<String> cells) {
-            return asIs ? cells : cells.stream().map(PlainText::forSpreadsheet).toList();
+            return asIs ? cells : cells.stream().map(SpreadsheetText::guarded).toList();
         }
 
         private static List<String> cells(RejectView reject) {

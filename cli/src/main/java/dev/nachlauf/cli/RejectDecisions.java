@@ -1,14 +1,17 @@
 package dev.nachlauf.cli;
 
+import dev.nachlauf.api.FileView;
 import dev.nachlauf.api.FixRejects;
 import dev.nachlauf.api.RejectsChanged;
 import dev.nachlauf.api.RejectsChosen;
 import dev.nachlauf.api.ResubmitRejects;
 import dev.nachlauf.api.RunView;
 import dev.nachlauf.api.SetRejectsAside;
+import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Stream;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
@@ -97,6 +100,13 @@ final class RejectDecisions {
                 description = "Only those that lacked nothing but what crosswalks have now, this one among them.")
         private Optional<String> healedBy = Optional.empty();
 
+        @Option(
+                names = "--file",
+                paramLabel = "F",
+                description =
+                        "A workbook of rejects export that was mended: its rows are corrected, and only they are sent.")
+        private Optional<Path> file = Optional.empty();
+
         @Option(names = "--run", paramLabel = "ID", required = true, description = "The run that has rejected them.")
         private long run;
 
@@ -105,15 +115,22 @@ final class RejectDecisions {
 
         @Override
         public Integer call() {
-            if (healedBy.isPresent() && !ids.isEmpty()) {
-                throw misuse("Name rejects by their numbers, or the crosswalk that heals them.");
+            if (Stream.of(healedBy.isPresent(), !ids.isEmpty(), file.isPresent())
+                            .filter(named -> named)
+                            .count()
+                    > 1) {
+                throw misuse("Name rejects by their numbers, or the crosswalk that heals them, or a workbook.");
             }
             List<Long> only = healedBy.map(this::healed).orElse(ids);
             if (healedBy.isPresent() && only.isEmpty()) {
                 output().remark("No open reject of run " + run + " lacked only what " + healedBy.get() + " has now.");
                 return ExitStatus.REFUSED;
             }
-            ResubmitRejects request = new ResubmitRejects(only.isEmpty() ? null : only);
+            Optional<FileView> mended = file.map(service()::upload);
+            ResubmitRejects request = new ResubmitRejects(
+                    only.isEmpty() ? null : only,
+                    mended.map(FileView::hash).orElse(null),
+                    mended.map(FileView::name).orElse(null));
             RunView started = service().post("/runs/" + run + "/resubmit", request, RunView.class);
             if (follow) {
                 return follow(started.id());

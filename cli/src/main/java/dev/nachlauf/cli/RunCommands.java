@@ -39,7 +39,9 @@ import picocli.CommandLine.Parameters;
             RunDecisions.Discard.class,
             RunVerify.class,
             RunDecisions.Undo.class,
-            RunCommands.Ledger.class
+            RunCommands.Ledger.class,
+            RunResults.class,
+            RunResults.class
         })
 final class RunCommands extends Group {
 

@@ -4,8 +4,10 @@ import com.fasterxml.jackson.annotation.JsonInclude;
 import dev.nachlauf.api.FileView;
 import dev.nachlauf.api.Page;
 import dev.nachlauf.api.ProblemView;
+import java.io.BufferedReader;
 import java.io.IOException;
 import java.io.InputStream;
+import java.io.InputStreamReader;
 import java.io.UncheckedIOException;
 import java.net.URI;
 import java.net.URLEncoder;
@@ -19,9 +21,11 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
@@ -160,6 +164,26 @@ final class ServiceClient {
         }
     }
 
+    /** Receives a file, whole or not at all; one that is there already is replaced. */
+    void download(String path, Path file) {
+        try {
+            Path whole = file.toAbsolutePath();
+            Path part = Files.createTempFile(Objects.requireNonNull(whole.getParent()), ".nachlauf", null);
+            try {
+                HttpResponse<Path> response =
+                        reached(() -> http.send(request(path).GET().build(), BodyHandlers.ofFile(part)));
+                if (response.statusCode() >= 400) {
+                    throw refused(response.statusCode(), Files.readString(part));
+                }
+                Files.move(part, whole, StandardCopyOption.REPLACE_EXISTING);
+            } finally {
+                Files.deleteIfExists(part);
+            }
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
     /** All entries of a list, page by page, at most so many. */
     <T> List<T> list(String path, Class<T> type, int most) {
         List<T> items = new ArrayList<>();
@@ -188,30 +212,29 @@ final class ServiceClient {
 
     /** An event stream: its lines, until {@code more} says that it is enough. */
     void follow(String path, Function<Event, Boolean> more) {
-        try {
+        reached(() -> {
             HttpResponse<InputStream> response = http.send(
                     request(path).header("Accept", "text/event-stream").GET().build(), BodyHandlers.ofInputStream());
-            try (var lines = new java.io.BufferedReader(
-                    new java.io.InputStreamReader(response.body(), StandardCharsets.UTF_8))) {
+            try (BufferedReader lines =
+                    new BufferedReader(new InputStreamReader(response.body(), StandardCharsets.UTF_8))) {
                 if (response.statusCode() >= 400) {
                     throw refused(
                             response.statusCode(), String.join("", lines.lines().toList()));
                 }
-                String name = "";
-                for (String line = lines.readLine(); line != null; line = lines.readLine()) {
-                    if (line.startsWith("event:")) {
-                        name = line.substring("event:".length()).strip();
-                    } else if (line.startsWith("data:")
-                            && !more.apply(new Event(name, line.substring("data:".length())))) {
-                        return;
-                    }
-                }
+                read(lines, more);
             }
-        } catch (IOException e) {
-            throw new Unreachable(server, e);
-        } catch (InterruptedException e) {
-            Thread.currentThread().interrupt();
-            throw new Unreachable(server, e);
+            return response;
+        });
+    }
+
+    private static void read(BufferedReader lines, Function<Event, Boolean> more) throws IOException {
+        String name = "";
+        for (String line = lines.readLine(); line != null; line = lines.readLine()) {
+            if (line.startsWith("event:")) {
+                name = line.substring("event:".length()).strip();
+            } else if (line.startsWith("data:") && !more.apply(new Event(name, line.substring("data:".length())))) {
+                return;
+            }
         }
     }
 
@@ -236,17 +259,28 @@ final class ServiceClient {
     }
 
     private <T> T send(HttpRequest.Builder request, Function<String, T> reader) {
+        HttpResponse<String> response = reached(() -> {
+            HttpResponse<String> answer = http.send(request.build(), BodyHandlers.ofString());
+            Optional<String> underWay = Awaiting.of(answer);
+            return underWay.isEmpty()
+                    ? answer
+                    : new Awaiting(http, path -> request("").uri(URI.create(server + path)), around.terminalLine())
+                            .result(underWay.get());
+        });
+        if (response.statusCode() >= 400) {
+            throw refused(response.statusCode(), response.body());
+        }
+        return reader.apply(response.body());
+    }
+
+    /** What goes over the network. */
+    private interface Exchange<T> {
+        T take() throws IOException, InterruptedException;
+    }
+
+    private <T> T reached(Exchange<T> exchange) {
         try {
-            HttpResponse<String> response = http.send(request.build(), BodyHandlers.ofString());
-            Optional<String> underWay = Awaiting.of(response);
-            if (underWay.isPresent()) {
-                response = new Awaiting(http, path -> request("").uri(URI.create(server + path)), around.terminalLine())
-                        .result(underWay.get());
-            }
-            if (response.statusCode() >= 400) {
-                throw refused(response.statusCode(), response.body());
-            }
-            return reader.apply(response.body());
+            return exchange.take();
         } catch (IOException e) {
             throw new Unreachable(server, e);
         } catch (InterruptedException e) {

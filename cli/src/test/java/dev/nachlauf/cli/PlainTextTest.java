@@ -3,8 +3,6 @@ package dev.nachlauf.cli;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.params.ParameterizedTest;
-import org.junit.jupiter.params.provider.ValueSource;
 
 class PlainTextTest {
     @Test
@@ -18,17 +16,5 @@ class PlainTextTest {
     void ordinaryTextStaysAsItIs() {
         String text = "Föhrenstein 𝄞\tzwei\nZeilen";
         assertThat(PlainText.forTerminal(text)).isSameAs(text);
-    }
-
-    @ParameterizedTest
-    @ValueSource(strings = {"=1+1", "@SUM(A1)", "+cmd|' /C calc'!A0", "-2+3+cmd", "\t=1", "=\n1"})
-    void whatASpreadsheetWouldTakeForAFormulaIsText(String cell) {
-        assertThat(PlainText.forSpreadsheet(cell)).isEqualTo("'" + cell);
-    }
-
-    @ParameterizedTest
-    @ValueSource(strings = {"", "-5", "+43 664/1008 391", "-12,50", "H-008", "a=b", "- "})
-    void numbersAndTelephoneNumbersStayAsTheyAre(String cell) {
-        assertThat(PlainText.forSpreadsheet(cell)).isEqualTo(cell);
     }
 }

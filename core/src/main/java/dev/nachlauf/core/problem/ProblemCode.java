@@ -142,6 +142,7 @@ public enum ProblemCode {
     SOURCE_EMPTY,
     SOURCE_READS_OTHERWISE,
     REJECT_STATE,
+    SHEET_UNFIT,
     BALANCE_BROKEN,
     INTERNAL,
     // the service

@@ -7,11 +7,19 @@ import java.util.List;
 import java.util.Optional;
 import java.util.ServiceLoader;
 
-/** All system types, file formats and wrappings that the service loader finds. */
-public record Connectors(List<SystemType> systems, List<SourceFormat> formats, List<SourceContainer> containers) {
+/** All system types, file formats, wrappings and formats of tables that the service loader finds. */
+public record Connectors(
+        List<SystemType> systems,
+        List<SourceFormat> formats,
+        List<SourceContainer> containers,
+        List<TableFormat> tables) {
     /** Looks once. */
     public static Connectors load() {
-        return new Connectors(loaded(SystemType.class), loaded(SourceFormat.class), loaded(SourceContainer.class));
+        return new Connectors(
+                loaded(SystemType.class),
+                loaded(SourceFormat.class),
+                loaded(SourceContainer.class),
+                loaded(TableFormat.class));
     }
 
     private static <T> List<T> loaded(Class<T> service) {
@@ -28,6 +36,11 @@ public record Connectors(List<SystemType> systems, List<SourceFormat> formats, L
     /** The format with this word. */
     public Optional<SourceFormat> format(String name) {
         return formats.stream().filter(format -> format.name().equals(name)).findFirst();
+    }
+
+    /** The format of tables with this word. */
+    public Optional<TableFormat> table(String name) {
+        return tables.stream().filter(format -> format.name().equals(name)).findFirst();
     }
 
     /** The files inside of a file: those of an archive, or the file itself. */

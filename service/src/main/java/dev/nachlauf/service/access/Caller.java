@@ -34,6 +34,11 @@ public final class Caller extends AbstractAuthenticationToken {
         return known instanceof Caller caller ? Optional.of(caller) : Optional.empty();
     }
 
+    /** Whether the caller of the request that this thread answers may do what a role may. */
+    public static boolean may(Role needed) {
+        return current().filter(caller -> caller.role.includes(needed)).isPresent();
+    }
+
     Role role() {
         return role;
     }

@@ -24,6 +24,7 @@ import jakarta.persistence.EntityManager;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.function.Consumer;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
@@ -105,6 +106,20 @@ public class Ledger implements LedgerOfRun {
             }
         }
         return new Page<>(lines, null);
+    }
+
+    /** Every line, in the order of the batches. */
+    @Transactional(readOnly = true)
+    public void each(LedgerOf of, Consumer<LedgerRowView> use) {
+        int keyWidth = widest(of.writes(), WriteCountView::keyFields);
+        int fields = widest(of.writes(), WriteCountView::fields);
+        LedgerRowViews views = new LedgerRowViews(of);
+        for (ChunkEntity head : LedgerRecords.heads(entities, of.run(), of.stage(), 0)) {
+            for (LedgerRow row : ChunkCodec.rows(payload(entities, head.id).rows, keyWidth, fields)) {
+                use.accept(head.isKnown() ? views.of(row) : views.doubtful(row));
+            }
+            entities.clear();
+        }
     }
 
     static PayloadEntity payload(EntityManager entities, ChunkId id) {

@@ -55,11 +55,16 @@ class RejectDecisions {
             if (known.add(reject.runId)) {
                 requireColumns(reject.runId, request.set().keySet());
             }
-            Map<String, String> corrections = new TreeMap<>(reject.corrections);
-            request.set().forEach((column, text) -> corrections.put(column, Texts.storable(text)));
-            reject.corrections = corrections;
-            decided(reject, by);
+            correct(reject, request.set(), by);
         });
+    }
+
+    /** Adds corrections to those that a reject has; in a transaction that holds it. */
+    void correct(RejectEntity reject, Map<String, String> more, String by) {
+        Map<String, String> corrections = new TreeMap<>(reject.corrections);
+        more.forEach((column, text) -> corrections.put(column, Texts.storable(text)));
+        reject.corrections = corrections;
+        decided(reject, by);
     }
 
     /** Sets rejects aside, or takes them in again; the result is how many. */
@@ -83,6 +88,7 @@ class RejectDecisions {
     }
 
     private void decided(RejectEntity reject, String by) {
+        reject.edition++;
         reject.decidedBy = by;
         reject.decidedAt = clock.instant();
     }

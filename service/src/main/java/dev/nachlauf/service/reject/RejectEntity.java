@@ -51,6 +51,9 @@ class RejectEntity {
     @Convert(converter = Json.WordMap.class)
     Map<String, String> corrections = Map.of();
 
+    /** Counts what was decided about it, and its attempts. */
+    int edition;
+
     String note = "";
     String decidedBy = "";
 

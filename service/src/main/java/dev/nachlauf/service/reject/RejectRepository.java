@@ -1,6 +1,5 @@
 package dev.nachlauf.service.reject;
 
-import dev.nachlauf.api.RejectGroup;
 import java.util.List;
 import org.springframework.data.domain.Limit;
 import org.springframework.data.jpa.repository.JpaRepository;
@@ -80,9 +79,4 @@ interface RejectRepository extends JpaRepository<RejectEntity, Long> {
             value = "select * from reject where state = :state and id > :after and problems like :part order by id",
             nativeQuery = true)
     List<RejectEntity> openWith(String part, String state, long after, Limit limit);
-
-    @Query(
-            "select new dev.nachlauf.api.RejectGroup(r.code, r.field, r.byTarget, count(r)) from RejectEntity r"
-                    + " where (r.runId = :run or r.againIn = :run) and r.state <> 'closed' group by r.code, r.field, r.byTarget order by count(r) desc, r.code, r.field, r.byTarget")
-    List<RejectGroup> groups(long run);
 }

@@ -2,7 +2,6 @@ package dev.nachlauf.service.reject;
 
 import dev.nachlauf.api.Page;
 import dev.nachlauf.api.ProblemView;
-import dev.nachlauf.api.RejectGroup;
 import dev.nachlauf.api.RejectView;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.record.Origin;
@@ -147,14 +146,7 @@ public class Rejects implements RejectSink {
         } while (page.size() == PAGE);
     }
 
-    /** How many rejects of a run have which reason, commonest first. */
-    @Transactional(readOnly = true)
-    public List<RejectGroup> groups(long run) {
-        runs.getObject().surroundings(run);
-        return rejects.groups(run);
-    }
-
-    private static RejectView view(RejectEntity entity, Surroundings run) {
+    static RejectView view(RejectEntity entity, Surroundings run) {
         return new RejectView(
                 entity.id,
                 entity.runId,
@@ -173,6 +165,7 @@ public class Rejects implements RejectSink {
                 entity.byTarget,
                 entity.state,
                 entity.attempts,
+                entity.edition,
                 run.masked().values(entity.corrections),
                 entity.note,
                 entity.decidedBy,

@@ -1,5 +1,6 @@
 package dev.nachlauf.service.reject;
 
+import dev.nachlauf.api.FileView;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
@@ -24,6 +25,7 @@ import java.util.Iterator;
 import java.util.List;
 import java.util.Map;
 import java.util.NoSuchElementException;
+import java.util.function.Supplier;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.event.EventListener;
@@ -41,10 +43,18 @@ class SentAgain implements SentRows {
     private final RejectRepository rejects;
     private final RunViews runs;
     private final LedgerOfRun ledger;
+    private final MendedSheets sheets;
     private final EntityManager entities;
     private final Clock clock;
 
-    SentAgain(RejectRepository rejects, RunViews runs, LedgerOfRun ledger, EntityManager entities, Clock clock) {
+    SentAgain(
+            RejectRepository rejects,
+            RunViews runs,
+            LedgerOfRun ledger,
+            MendedSheets sheets,
+            EntityManager entities,
+            Clock clock) {
+        this.sheets = sheets;
         this.rejects = rejects;
         this.runs = runs;
         this.ledger = ledger;
@@ -66,6 +76,12 @@ class SentAgain implements SentRows {
                     "rejects list --run " + rejecting + " shows how they are now."));
         }
         return given;
+    }
+
+    @Override
+    public Supplier<List<Long>> mended(FileView file, long rejecting, String by) {
+        MendedSheet sheet = sheets.read(file, rejecting);
+        return () -> sheets.apply(sheet, rejecting, by);
     }
 
     @Override
@@ -170,6 +186,7 @@ class SentAgain implements SentRows {
         if (!settled.test(reject.rowNumber)) {
             return;
         }
+        reject.edition++;
         RejectEntity now =
                 again.getOrDefault(reject.rowNumber, new ArrayDeque<>()).poll();
         if (now == null) {

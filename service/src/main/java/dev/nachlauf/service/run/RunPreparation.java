@@ -56,6 +56,11 @@ public class RunPreparation {
         return prepare(views.entity(run), Pins.NEWEST, scratch);
     }
 
+    /** What a run has read. */
+    public List<SourcePart> parts(long run) {
+        return input.parts(run);
+    }
+
     /** The job of a run. */
     PreparedJob of(RunEntity run, Path scratch) {
         return prepare(run, new Pins(run.pins), scratch);

@@ -10,6 +10,7 @@ import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.run.RunState;
 import dev.nachlauf.service.NachlaufSettings;
 import dev.nachlauf.service.environment.ChosenEnvironment;
+import dev.nachlauf.service.file.FileStore;
 import dev.nachlauf.service.job.JobPreparation;
 import dev.nachlauf.service.job.Jobs;
 import dev.nachlauf.service.job.Promotions;
@@ -17,6 +18,9 @@ import dev.nachlauf.service.shared.Pins;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Objects;
+import java.util.function.Supplier;
+import org.jspecify.annotations.Nullable;
 import org.springframework.beans.factory.ObjectProvider;
 import org.springframework.stereotype.Component;
 
@@ -30,6 +34,7 @@ public class RunResubmitting {
     private final JobPreparation preparation;
     private final RunInput input;
     private final ObjectProvider<SentRows> sent;
+    private final FileStore files;
     private final NachlaufSettings settings;
     private final Clock clock;
 
@@ -42,8 +47,10 @@ public class RunResubmitting {
             JobPreparation preparation,
             RunInput input,
             ObjectProvider<SentRows> sent,
+            FileStore files,
             NachlaufSettings settings,
             Clock clock) {
+        this.files = files;
         this.begin = begin;
         this.views = views;
         this.jobs = jobs;
@@ -70,15 +77,25 @@ public class RunResubmitting {
         if (input.parts(other.id).isEmpty()) {
             throw refused(other, "It has read no source.", "");
         }
+        Supplier<@Nullable List<Long>> ids = ids(other, request, by);
         RunEntity run = ChosenEnvironment.during(other.environment, () -> again(other, by));
         return views.of(begin.begin(run, number -> {
-            long rows = sent.getObject().give(other.id, request.ids(), number);
+            long rows = sent.getObject().give(other.id, ids.get(), number);
             if (rows == 0) {
                 throw refused(other, "It has no open rejects.", "");
             }
             return by + " asks for it: " + rows + (rows == 1 ? " reject" : " rejects") + " of run " + other.id
                     + " again, with version " + run.jobVersion + " of " + run.jobName + ".";
         }));
+    }
+
+    private Supplier<@Nullable List<Long>> ids(RunEntity other, ResubmitRejects request, String by) {
+        if (request.file() == null) {
+            return request::ids;
+        }
+        String name = Objects.requireNonNullElse(request.fileName(), "the workbook");
+        Supplier<List<Long>> mended = sent.getObject().mended(files.find(request.file(), name), other.id, by);
+        return mended::get;
     }
 
     private static CannotGoOn refused(RunEntity run, String why, String remedy) {

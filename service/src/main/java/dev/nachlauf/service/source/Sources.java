@@ -21,6 +21,7 @@ import dev.nachlauf.core.system.SourceBytes;
 import dev.nachlauf.core.system.SourceFormat;
 import dev.nachlauf.core.system.SourceFormat.Lack;
 import dev.nachlauf.core.system.SourceFormat.SourceReader;
+import dev.nachlauf.core.system.TableFormat;
 import dev.nachlauf.core.text.NearestNames;
 import dev.nachlauf.service.file.FileStore;
 import dev.nachlauf.service.file.ScratchFolder;
@@ -198,11 +199,17 @@ public class Sources {
 
     /** Opens one part. */
     public SourceReader open(SourcePart part, List<String> declared, Path scratch) {
+        SourceBytes bytes = bytes(part, scratch);
+        return RowWatch.over(format(part.format()).read(bytes, new FormatOptions(part.options(), declared)));
+    }
+
+    /** The bytes of one part. */
+    public SourceBytes bytes(SourcePart part, Path scratch) {
         List<SourceBytes> members = members(part.file(), scratch);
         for (SourceBytes member : members) {
             // runs of earlier versions know a member by its name for people
             if (member.id().equals(part.member()) || members.size() == 1) {
-                return RowWatch.over(format(part.format()).read(member, new FormatOptions(part.options(), declared)));
+                return member;
             }
         }
         throw new CannotGoOn(Problem.of(
@@ -242,6 +249,11 @@ public class Sources {
                     "There is no format " + name + ".",
                     NearestNames.suggestion(name, known, "Formats: " + String.join(", ", known) + ".")));
         });
+    }
+
+    /** A format of tables by its word. */
+    public TableFormat table(String name) {
+        return connectors.table(name).orElseThrow();
     }
 
     /** The words of all formats that files can have. */

@@ -17,6 +17,7 @@ import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.service.ServiceUnderTest;
 import dev.nachlauf.service.job.Jobs;
 import dev.nachlauf.service.ledger.Ledger;
+import dev.nachlauf.service.reject.RejectGroups;
 import dev.nachlauf.service.reject.Rejects;
 import dev.nachlauf.standins.postgresql.PrivateCluster;
 import java.io.IOException;
@@ -269,11 +270,11 @@ class RunModesTest {
                     .extracting(reject -> reject.row() + " " + reject.byTarget() + " "
                             + reject.problems().getFirst().code())
                     .containsExactly("2 true check-failed", "4 false value-malformed", "5 true refused-by-target");
-            assertThat(service.bean(Rejects.class).groups(run.id()))
+            assertThat(service.bean(RejectGroups.class).of(run.id(), null, "field"))
                     .containsExactly(
-                            new RejectGroup("check-failed", "beds", true, 1),
-                            new RejectGroup("refused-by-target", "", true, 1),
-                            new RejectGroup("value-malformed", "beds", false, 1));
+                            new RejectGroup("check-failed", "beds", null, true, 1),
+                            new RejectGroup("refused-by-target", "", null, true, 1),
+                            new RejectGroup("value-malformed", "beds", null, false, 1));
             assertThat(ledger(run.id()).getFirst().id()).as("it was taken back").isNull();
             assertThat(start("write").warnings())
                     .as("no file is taken by a rehearsal")

@@ -4,15 +4,18 @@ import dev.nachlauf.connectors.format.encoding.DecodedText;
 import dev.nachlauf.connectors.format.heading.Heading;
 import dev.nachlauf.core.system.Detected;
 import dev.nachlauf.core.system.FormatOptions;
+import dev.nachlauf.core.system.NotesRows;
 import dev.nachlauf.core.system.Setting;
 import dev.nachlauf.core.system.SourceBytes;
 import dev.nachlauf.core.system.SourceFormat;
+import java.io.IOException;
+import java.io.OutputStream;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 
 /** Delimited text: fields with a delimiter between them, a row per line, quotes around what holds either. */
-public final class DelimitedFormat implements SourceFormat {
+public final class DelimitedFormat implements SourceFormat, NotesRows {
     static final String NAME = "delimited";
     static final String DELIMITER = "delimiter";
     static final String QUOTE = "quote";
@@ -68,5 +71,11 @@ public final class DelimitedFormat implements SourceFormat {
     @Override
     public SourceReader read(SourceBytes bytes, FormatOptions options) {
         return DelimitedReader.open(bytes, options);
+    }
+
+    @Override
+    public void copy(SourceBytes bytes, FormatOptions options, List<String> heads, Notes notes, OutputStream out)
+            throws IOException {
+        DelimitedNotes.copy(bytes, options, heads, notes, out);
     }
 }

@@ -128,6 +128,11 @@ record SheetTable(Sheet sheet, Heading heading, long lastHeading, Detected heade
         return cell == null ? "" : String.valueOf(Values.text(cell));
     }
 
+    /** Whether the columns have names in the sheet. */
+    boolean hasNames() {
+        return !headerRow.value().equals("0");
+    }
+
     /** The address of every column by its name, as letters. */
     Map<String, String> addresses() {
         Map<String, String> addresses = new HashMap<>();
