@@ -19,7 +19,7 @@ export const keys = {
   ledger: (run: string, outcome: string) => ['ledger', run, outcome],
   rejects: ['rejects'],
   rejectsOf: (run: string) => ['rejects', run],
-  rejectGroups: (run: string) => ['rejects', run, 'groups'],
+  rejectGroups: (run: string, by: string) => ['rejects', run, 'groups', by],
   crosswalks: ['crosswalks'],
   crosswalk: (name: string) => ['crosswalks', name],
   translation: (crosswalk: string, version: number, value: string, scope: string) => [

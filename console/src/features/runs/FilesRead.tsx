@@ -1,5 +1,6 @@
 import type { RunView } from '../../api/client';
 import { bytes } from '../../lib/format';
+import { resultsAddress } from './results';
 
 /** What a run has read, as it is kept: opens for whoever wants to know exactly. */
 export function FilesRead({ run }: { run: RunView }) {
@@ -18,6 +19,7 @@ export function FilesRead({ run }: { run: RunView }) {
               Size
             </th>
             <th scope="col">SHA-256</th>
+            <th scope="col">With results</th>
           </tr>
         </thead>
         <tbody>
@@ -31,10 +33,15 @@ export function FilesRead({ run }: { run: RunView }) {
               <td>{file.format || 'not looked at yet'}</td>
               <td className="number">{bytes(file.size)}</td>
               <td className="mono wrap">{file.hash}</td>
+              <td>{!file.lookedUp && <Results address={resultsAddress(run, file.member)} />}</td>
             </tr>
           ))}
         </tbody>
       </table>
     </details>
   );
+}
+
+function Results({ address }: { address: string | undefined }) {
+  return address === undefined ? null : <a href={address}>Download</a>;
 }

@@ -16,6 +16,7 @@ import { LedgerTable } from './LedgerTable';
 import { RejectTable } from './RejectTable';
 import { RunLog } from './RunLog';
 import { StepCounts } from './StepCounts';
+import { read, resultsAddress } from './results';
 import { useRejectGroups } from './useRejectGroups';
 import { useRun } from './useRun';
 import { WriteBar } from './WriteBar';
@@ -45,7 +46,12 @@ function RunBody({ run, part }: { run: RunView; part: string }) {
           </>
         }
         state={<Facts run={run} />}
-        buttons={<Decisions run={run} verify={() => setCompared(true)} />}
+        buttons={
+          <>
+            <Results run={run} />
+            <Decisions run={run} verify={() => setCompared(true)} />
+          </>
+        }
       />
       <Findings findings={run.reasons.filter((reason) => !isAsAsked(reason))} />
       <Findings findings={run.warnings} />
@@ -66,6 +72,20 @@ function RunBody({ run, part }: { run: RunView; part: string }) {
       </nav>
       <Part run={run} part={part} />
     </>
+  );
+}
+
+/** The one file that was read, with what became of its rows; several files are named below the balance. */
+function Results({ run }: { run: RunView }) {
+  const address = resultsAddress(run);
+  return address === undefined || read(run).length !== 1 ? null : (
+    <a
+      className="btn btn-outline-secondary"
+      href={address}
+      title="The file that was read, with what became of each row"
+    >
+      Results
+    </a>
   );
 }
 

@@ -165,8 +165,8 @@ final class RejectCommands extends Group {
             Path file = out.orElseThrow();
             if (file.toString().toLowerCase(Locale.ROOT).endsWith(".xlsx")) {
                 service().download("/rejects/sheet?run=" + run, file);
-                output().remark("The rejects of run " + run + " are in " + file
-                        + ". Mend them there, then: nachlauf rejects resubmit --run " + run + " --file " + file);
+                output().remark("The rejects of run " + run + " are in " + file.getFileName()
+                        + ". Mend them there, and send it back with rejects resubmit --run " + run + " --file.");
                 return ExitStatus.WELL;
             }
             List<RejectView> rejects = service().list("/rejects?run=" + run, RejectView.class, ALL);

@@ -40,7 +40,6 @@ import picocli.CommandLine.Parameters;
             RunVerify.class,
             RunDecisions.Undo.class,
             RunCommands.Ledger.class,
-            RunResults.class,
             RunResults.class
         })
 final class RunCommands extends Group {

@@ -39,7 +39,7 @@ final class RunResults extends RunCommands.OfRun {
                                 + file.map(one -> "&file=" + ServiceClient.encode(one))
                                         .orElse(""),
                         to);
-        output().remark("The results of run " + id() + " are in " + to + ".");
+        output().remark("The results of run " + id() + " are in " + name + ".");
         return ExitStatus.WELL;
     }
 }

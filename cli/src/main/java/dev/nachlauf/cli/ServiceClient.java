@@ -4,10 +4,8 @@ import com.fasterxml.jackson.annotation.JsonInclude;
 import dev.nachlauf.api.FileView;
 import dev.nachlauf.api.Page;
 import dev.nachlauf.api.ProblemView;
-import java.io.BufferedReader;
 import java.io.IOException;
 import java.io.InputStream;
-import java.io.InputStreamReader;
 import java.io.UncheckedIOException;
 import java.net.URI;
 import java.net.URLEncoder;
@@ -211,38 +209,18 @@ final class ServiceClient {
     }
 
     /** An event stream: its lines, until {@code more} says that it is enough. */
-    void follow(String path, Function<Event, Boolean> more) {
+    void follow(String path, Function<ServerEvent, Boolean> more) {
         reached(() -> {
             HttpResponse<InputStream> response = http.send(
                     request(path).header("Accept", "text/event-stream").GET().build(), BodyHandlers.ofInputStream());
-            try (BufferedReader lines =
-                    new BufferedReader(new InputStreamReader(response.body(), StandardCharsets.UTF_8))) {
+            try (InputStream body = response.body()) {
                 if (response.statusCode() >= 400) {
-                    throw refused(
-                            response.statusCode(), String.join("", lines.lines().toList()));
+                    throw refused(response.statusCode(), new String(body.readAllBytes(), StandardCharsets.UTF_8));
                 }
-                read(lines, more);
+                ServerEvent.read(body, more);
             }
             return response;
         });
-    }
-
-    private static void read(BufferedReader lines, Function<Event, Boolean> more) throws IOException {
-        String name = "";
-        for (String line = lines.readLine(); line != null; line = lines.readLine()) {
-            if (line.startsWith("event:")) {
-                name = line.substring("event:".length()).strip();
-            } else if (line.startsWith("data:") && !more.apply(new Event(name, line.substring("data:".length())))) {
-                return;
-            }
-        }
-    }
-
-    /** A Server-Sent Event. */
-    record Event(String name, String data) {
-        <T> T read(Class<T> type) {
-            return JSON.readValue(data, type);
-        }
     }
 
     private HttpRequest.Builder request(String path) {

@@ -172,6 +172,7 @@ public final class Matcher implements Translation {
             Gap gap = new Gap(crosswalk.name(), scope == null ? "" : scope, value);
             throw new ValueProblem(
                     ProblemCode.NO_TRANSLATION,
+                    value,
                     "The crosswalk " + crosswalk.name() + " has no translation of '" + Values.shortened(value) + "'"
                             + (gap.scope().isEmpty() ? "" : " in the scope " + Values.shortened(gap.scope())) + ".",
                     "Add it: crosswalk gaps lists all that are missing.",

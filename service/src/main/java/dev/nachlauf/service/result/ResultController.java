@@ -35,7 +35,7 @@ class ResultController {
      * {@code outcome=Status,message}.
      */
     @GetMapping(produces = MediaType.APPLICATION_OCTET_STREAM_VALUE)
-    void results(
+    void file(
             @PathVariable long id,
             @RequestParam(required = false) @Nullable String name,
             @RequestParam(required = false) @Nullable String file,

@@ -34,6 +34,8 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
+import java.util.Set;
+import java.util.TreeSet;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
@@ -162,6 +164,14 @@ class ResultFiles {
                         ? "Run " + wanted.run() + " has read no file " + wanted.file() + "."
                         : "Run " + wanted.run() + " has read " + parts.size() + " files.",
                 "Name one of them: " + parts.stream().map(SourcePart::member).collect(Collectors.joining(", ")) + "."));
+    }
+
+    private Set<String> endings(SourcePart part) {
+        Set<String> endings = new TreeSet<>(Set.of("." + TABLE));
+        if (sources.format(part.format()) instanceof NotesRows) {
+            endings.add("." + ending(part.member()));
+        }
+        return endings;
     }
 
     private static String ending(String name) {
