@@ -12,6 +12,7 @@ export const keys = {
   runsOf: (job: string) => ['runs', 'of', job],
   comparison: (run: string) => ['comparison', run],
   history: (connection: string, records: string, key: string[]) => ['history', connection, records, key],
+  why: (address: string, query: string, field: string) => ['why', address, query, field],
   found: (connection: string, records: string, question: unknown) => ['found', connection, records, question],
   counted: (connection: string, records: string, where: string) => ['counted', connection, records, where],
   gaps: (run: string) => ['runs', run, 'gaps'],

@@ -9,6 +9,7 @@ import { Empty } from '../../ui/Empty';
 import { Failed } from '../../ui/Failed';
 import { Loading } from '../../ui/Loading';
 import { PageHead } from '../../ui/PageHead';
+import { Why } from './Why';
 
 /** What runs have made of one record, newest first. */
 export function HistoryPage() {
@@ -51,7 +52,16 @@ export function HistoryPage() {
           It may have been made by hand, or by another system. Ledgers are kept for a while only.
         </Empty>
       )}
-      {changes.length > 0 && <Changes changes={changes} />}
+      {changes.length > 0 && (
+        <>
+          <Why
+            address={`/connections/${name}/records/${encodeURIComponent(records)}`}
+            query={query}
+            fields={[...new Set(changes.flatMap((change) => change.changes.map((field) => field.field)))].sort()}
+          />
+          <Changes changes={changes} />
+        </>
+      )}
       {history.hasNextPage && (
         <Button className="mt-2" size="sm" variant="outline-secondary" onClick={() => void history.fetchNextPage()}>
           Show older changes

@@ -39,6 +39,7 @@ class ArchitectureTest {
             "plan",
             "step",
             "load",
+            "explain",
             "example",
             "run");
 

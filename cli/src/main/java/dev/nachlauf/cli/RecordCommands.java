@@ -28,7 +28,8 @@ import picocli.CommandLine.Parameters;
             RecordCommands.Find.class,
             RecordCommands.Count.class,
             RecordCommands.Set.class,
-            RecordCommands.History.class
+            RecordCommands.History.class,
+            RecordWhy.class
         })
 final class RecordCommands extends Group {
     private static final int MOST = 1_000;
@@ -71,6 +72,13 @@ final class RecordCommands extends Group {
                 required = true,
                 description = "A field of the record's key; repeated where it has several.")
         private Map<String, String> parts = Map.of();
+
+        /** As the service takes it. */
+        String query() {
+            return parts.entrySet().stream()
+                    .map(part -> "key=" + ServiceClient.encode(part.getKey() + "=" + part.getValue()))
+                    .collect(Collectors.joining("&"));
+        }
     }
 
     @Command(name = "find", description = "Records that meet a formula, as they are now.")
@@ -190,10 +198,7 @@ final class RecordCommands extends Group {
 
         @Override
         public Integer call() {
-            String parts = key.parts.entrySet().stream()
-                    .map(part -> "key=" + ServiceClient.encode(part.getKey() + "=" + part.getValue()))
-                    .collect(Collectors.joining("&"));
-            String path = path("history") + "?" + parts + "&limit=" + MOST;
+            String path = path("history") + "?" + key.query() + "&limit=" + MOST;
             RecordHistoryView history = service().get(path, RecordHistoryView.class);
             output().list(
                             history.items(),

@@ -2,6 +2,7 @@ package dev.nachlauf.service.job;
 
 import dev.nachlauf.core.formula.Scope.Fixed;
 import dev.nachlauf.core.formula.Scope.Surroundings;
+import dev.nachlauf.core.formula.Translation;
 import dev.nachlauf.core.job.JobDefinition;
 import dev.nachlauf.core.job.Placed;
 import dev.nachlauf.core.job.SharedPieces;
@@ -29,6 +30,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
 import java.util.function.Supplier;
+import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 
@@ -60,6 +62,7 @@ public class JobPreparation {
      * @param kept the files in which lookups find records, as {@link JobSystems#kept} gave them; empty where they are still
      *     to be fetched
      * @param choice which rows of the source it is about
+     * @param heard what stands between formulas and crosswalks, for whoever wants to hear what is translated
      */
     public record Circumstances(
             Pins pins,
@@ -67,7 +70,19 @@ public class JobPreparation {
             Map<String, @Nullable Object> parameters,
             Map<String, Fixed> facts,
             Map<String, List<SourcePart>> kept,
-            Choice choice) {
+            Choice choice,
+            UnaryOperator<Map<String, Translation>> heard) {
+        /** Where nobody listens. */
+        public Circumstances(
+                Pins pins,
+                Pins crosswalks,
+                Map<String, @Nullable Object> parameters,
+                Map<String, Fixed> facts,
+                Map<String, List<SourcePart>> kept,
+                Choice choice) {
+            this(pins, crosswalks, parameters, facts, kept, choice, UnaryOperator.identity());
+        }
+
         /** Of no run, with the newest versions. */
         public static Circumstances newest(Map<String, @Nullable Object> parameters) {
             return new Circumstances(
@@ -96,7 +111,7 @@ public class JobPreparation {
         Surroundings surroundings = new Surroundings(
                 Parameters.fixed(job, circumstances.parameters()),
                 circumstances.facts(),
-                crosswalks.translations(circumstances.crosswalks()),
+                circumstances.heard().apply(crosswalks.translations(circumstances.crosswalks())),
                 pieces.of(job.pieces(), circumstances.pins(), problems).formulas());
         JobSystems systems = new JobSystems(
                 connections, circumstances.parameters(), new LookupFiles(sources, scratchSpace, circumstances.kept()));

@@ -6,6 +6,7 @@ import dev.nachlauf.api.RecordHistoryView;
 import dev.nachlauf.api.RunView;
 import dev.nachlauf.api.SetRecord;
 import dev.nachlauf.api.VerificationView;
+import dev.nachlauf.api.WhyView;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
@@ -34,6 +35,7 @@ import org.springframework.web.bind.annotation.RestController;
 @RequestMapping("/api/v1")
 class RecordController {
     private final RecordHistory history;
+    private final RecordWhy why;
     private final RecordQuestions questions;
     private final RecordCorrection correction;
     private final RunVerification verification;
@@ -42,12 +44,14 @@ class RecordController {
 
     RecordController(
             RecordHistory history,
+            RecordWhy why,
             RecordQuestions questions,
             RecordCorrection correction,
             RunVerification verification,
             RunViews runs,
             Looks looks) {
         this.history = history;
+        this.why = why;
         this.questions = questions;
         this.correction = correction;
         this.verification = verification;
@@ -64,9 +68,23 @@ class RecordController {
             @RequestParam(required = false) @Nullable String cursor,
             @RequestParam(defaultValue = "50") int limit,
             HttpServletRequest http) {
-        Map<String, String> parts = new LinkedHashMap<>();
-        key.forEach(part -> add(part, parts));
+        Map<String, String> parts = parts(key);
         return looks.result(http, "history of a record", name, () -> history.of(name, records, parts, cursor, limit));
+    }
+
+    /**
+     * Why a field of a record holds what it holds: the way of its value from the map of the run that has written it back to
+     * the cells of the source; the key is given field by field, as field=value.
+     */
+    @GetMapping("/connections/{name}/records/{records}/why")
+    WhyView why(
+            @PathVariable String name,
+            @PathVariable String records,
+            @RequestParam List<String> key,
+            @RequestParam String field,
+            HttpServletRequest http) {
+        Map<String, String> parts = parts(key);
+        return looks.result(http, "way of a value", name, () -> why.of(name, records, parts, field));
     }
 
     /**
@@ -110,6 +128,12 @@ class RecordController {
             @RequestBody SetRecord request,
             HttpServletRequest http) {
         return correction.start(name, records, request, Caller.of(http));
+    }
+
+    private static Map<String, String> parts(List<String> key) {
+        Map<String, String> parts = new LinkedHashMap<>();
+        key.forEach(part -> add(part, parts));
+        return parts;
     }
 
     private static void add(String part, Map<String, String> parts) {

@@ -45,7 +45,13 @@ interface RejectRepository extends JpaRepository<RejectEntity, Long> {
                     + " order by r.rowNumber, r.id")
     List<RejectEntity> sentBy(long sending, long row, long id, Limit limit);
 
-    @Query("select count(r) > 0 from RejectEntity r where r.sentBy = :sending and r.rows > 1")
+    /** The same, with those that a run which has ended has sent. */
+    @Query("select r from RejectEntity r where (r.sentBy = :sending or r.closedBy = :sending or r.againIn = :sending)"
+            + " and (r.rowNumber > :row or r.rowNumber = :row and r.id > :id) order by r.rowNumber, r.id")
+    List<RejectEntity> readBy(long sending, long row, long id, Limit limit);
+
+    @Query("select count(r) > 0 from RejectEntity r"
+            + " where (r.sentBy = :sending or r.closedBy = :sending or r.againIn = :sending) and r.rows > 1")
     boolean standsForSeveral(long sending);
 
     /** The open rejects of a run from one row of the source to another. */

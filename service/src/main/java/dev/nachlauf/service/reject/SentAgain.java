@@ -108,7 +108,7 @@ class SentAgain implements SentRows {
 
         private @Nullable RejectEntity peek() {
             if (page.isEmpty() && more) {
-                List<RejectEntity> next = rejects.sentBy(run, row, id, Limit.of(PAGE));
+                List<RejectEntity> next = rejects.readBy(run, row, id, Limit.of(PAGE));
                 more = next.size() == PAGE;
                 page.addAll(next);
                 next.forEach(entities::detach);

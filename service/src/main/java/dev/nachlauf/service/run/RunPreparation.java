@@ -1,5 +1,6 @@
 package dev.nachlauf.service.run;
 
+import dev.nachlauf.core.formula.Translation;
 import dev.nachlauf.core.job.JobDefinition;
 import dev.nachlauf.core.plan.Parameters;
 import dev.nachlauf.core.problem.Problem;
@@ -17,6 +18,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 import org.springframework.beans.factory.ObjectProvider;
 import org.springframework.stereotype.Component;
@@ -53,7 +55,22 @@ public class RunPreparation {
      * @param scratch a folder for what has to be unpacked
      */
     public PreparedJob withNewestCrosswalks(long run, Path scratch) {
-        return prepare(views.entity(run), Pins.NEWEST, scratch);
+        return prepare(views.entity(run), Pins.NEWEST, scratch, UnaryOperator.identity());
+    }
+
+    /**
+     * The job of a run as it was, with the rows that it has read, for a look at what it has made of them.
+     *
+     * @param heard what stands between formulas and crosswalks
+     */
+    public PreparedJob asItWas(long run, Path scratch, UnaryOperator<Map<String, Translation>> heard) {
+        RunEntity entity = views.entity(run);
+        return prepare(entity, new Pins(entity.pins), scratch, heard);
+    }
+
+    /** The versions of crosswalks and pieces with which a run was started. */
+    public Pins pins(long run) {
+        return new Pins(views.entity(run).pins);
     }
 
     /** What a run has read. */
@@ -63,7 +80,7 @@ public class RunPreparation {
 
     /** The job of a run. */
     PreparedJob of(RunEntity run, Path scratch) {
-        return prepare(run, new Pins(run.pins), scratch);
+        return prepare(run, new Pins(run.pins), scratch, UnaryOperator.identity());
     }
 
     private SourceReader rows(RunEntity run, SourceReader source) {
@@ -74,7 +91,8 @@ public class RunPreparation {
         return new MendedRows(source, again.of(run.id), again.amongOthers(run.id));
     }
 
-    private PreparedJob prepare(RunEntity run, Pins crosswalks, Path scratch) {
+    private PreparedJob prepare(
+            RunEntity run, Pins crosswalks, Path scratch, UnaryOperator<Map<String, Translation>> heard) {
         Pins pins = new Pins(run.pins);
         JobDefinition job = jobs.definition(jobs.version(run.jobName, run.jobVersion), pins);
         List<Problem> problems = new ArrayList<>();
@@ -86,7 +104,8 @@ public class RunPreparation {
                 parameters,
                 JobPreparation.facts(run.id, run.startedBy, run.createdAt),
                 input.lookups(run.id),
-                run.choice());
+                run.choice(),
+                heard);
         return ChosenEnvironment.during(
                 run.environment,
                 () -> preparation.prepare(

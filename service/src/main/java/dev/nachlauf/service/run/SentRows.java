@@ -26,7 +26,7 @@ public interface SentRows {
      */
     Supplier<List<Long>> mended(FileView file, long rejecting, String by);
 
-    /** The rows that a run sends again, in the order of the source. */
+    /** The rows that a run sends again, or has sent, in the order of the source. */
     Iterator<Mended> of(long sending);
 
     /** Whether the run reads the other rows of its source as well: a sum is a sum of all its rows. */

@@ -78,12 +78,20 @@ public class Crosswalks {
 
     /** What a value becomes, and which entry says so; empty where there is no translation. */
     public Optional<TranslationView> translate(String name, String value, @Nullable String scope) {
-        Version newest = documents.newest(Kind.CROSSWALK, name);
-        return matcher(newest)
+        return translate(documents.newest(Kind.CROSSWALK, name), value, scope);
+    }
+
+    /** What a value became with the versions of a run, and which entry said so. */
+    public Optional<TranslationView> translate(Pins pins, String name, String value, @Nullable String scope) {
+        return translate(inForce(pins, documents.newest(Kind.CROSSWALK, name)), value, scope);
+    }
+
+    private Optional<TranslationView> translate(Version version, String value, @Nullable String scope) {
+        return matcher(version)
                 .match(value, scope)
                 .map(match -> new TranslationView(
-                        name,
-                        newest.number(),
+                        version.name(),
+                        version.number(),
                         value,
                         scope,
                         match.translation(),
@@ -111,14 +119,17 @@ public class Crosswalks {
     public Map<String, Translation> translations(Pins pins) {
         Map<String, Translation> translations = new HashMap<>();
         for (Version newest : documents.list(Kind.CROSSWALK)) {
-            Version version = pins.version(Kind.CROSSWALK, newest.name()).stream()
-                    .boxed()
-                    .flatMap(number -> documents.find(Kind.CROSSWALK, newest.name(), number).stream())
-                    .findFirst()
-                    .orElse(newest);
-            translations.put(newest.name(), new WhenUsed(version));
+            translations.put(newest.name(), new WhenUsed(inForce(pins, newest)));
         }
         return translations;
+    }
+
+    private Version inForce(Pins pins, Version newest) {
+        return pins.version(Kind.CROSSWALK, newest.name()).stream()
+                .boxed()
+                .flatMap(number -> documents.find(Kind.CROSSWALK, newest.name(), number).stream())
+                .findFirst()
+                .orElse(newest);
     }
 
     /** Compiles when the first value comes. */
