@@ -24,12 +24,7 @@ export function Why({ address, query, fields }: Record) {
     <div className="panel mb-3">
       <Form.Group controlId="why-field" className="d-flex gap-2 align-items-center">
         <Form.Label className="mb-0 text-nowrap">Why does it hold this value?</Form.Label>
-        <Form.Select
-          size="sm"
-          className="w-auto mono"
-          value={field}
-          onChange={(event) => setField(event.target.value)}
-        >
+        <Form.Select size="sm" className="w-auto mono" value={field} onChange={(event) => setField(event.target.value)}>
           <option value="">choose a field</option>
           {fields.map((name) => (
             <option key={name}>{name}</option>
