@@ -18,6 +18,7 @@ export const keys = {
   gaps: (run: string) => ['runs', run, 'gaps'],
   ledgerOf: (run: string) => ['ledger', run],
   ledger: (run: string, outcome: string) => ['ledger', run, outcome],
+  samples: (run: string, outcome: string) => ['ledger', run, outcome, 'samples'],
   rejects: ['rejects'],
   rejectsOf: (run: string) => ['rejects', run],
   rejectGroups: (run: string, by: string) => ['rejects', run, 'groups', by],

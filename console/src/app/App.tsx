@@ -11,6 +11,7 @@ import { OverviewPage } from '../features/overview/OverviewPage';
 import { HistoryPage } from '../features/records/HistoryPage';
 import { RecordsPage } from '../features/records/RecordsPage';
 import { RejectsPage } from '../features/rejects/RejectsPage';
+import { HandOverPage } from '../features/runs/HandOverPage';
 import { RunPage } from '../features/runs/RunPage';
 import { RunsPage } from '../features/runs/RunsPage';
 import { SourcesPage } from '../features/sources/SourcesPage';
@@ -32,6 +33,7 @@ export function App() {
             <Route path="/jobs/:name" element={<JobPage />} />
             <Route path="/runs" element={<RunsPage />} />
             <Route path="/runs/:id" element={<RunPage />} />
+            <Route path="/runs/:id/hand-over" element={<HandOverPage />} />
             <Route path="/runs/:id/:part" element={<RunPage />} />
             <Route path="/rejects" element={<RejectsPage />} />
             <Route path="/crosswalks" element={<CrosswalksPage />} />

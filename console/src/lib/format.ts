@@ -13,10 +13,17 @@ export function count(value: number, one: string, several = `${one}s`): string {
 /** A time in the reader's zone and locale; today without its date. */
 export function moment(iso: string, now = new Date()): string {
   const time = new Date(iso);
-  const clock = time.toLocaleTimeString([], { hour: '2-digit', minute: '2-digit' });
-  return time.toDateString() === now.toDateString()
-    ? `${clock} today`
-    : `${time.toLocaleDateString([], { day: 'numeric', month: 'short', year: 'numeric' })} ${clock}`;
+  return time.toDateString() === now.toDateString() ? `${clock(time)} today` : dated(iso);
+}
+
+/** A time that is still understood tomorrow, for paper. */
+export function dated(iso: string): string {
+  const time = new Date(iso);
+  return `${time.toLocaleDateString([], { day: 'numeric', month: 'short', year: 'numeric' })} ${clock(time)}`;
+}
+
+function clock(time: Date): string {
+  return time.toLocaleTimeString([], { hour: '2-digit', minute: '2-digit' });
 }
 
 /** How long something took. */

@@ -48,6 +48,15 @@ function RunBody({ run, part }: { run: RunView; part: string }) {
         state={<Facts run={run} />}
         buttons={
           <>
+            {isOver(run) && (
+              <Link
+                className="btn btn-outline-secondary"
+                to={`/runs/${run.id}/hand-over`}
+                title="A page to print and file"
+              >
+                Hand over
+              </Link>
+            )}
             <Results run={run} />
             <Decisions run={run} verify={() => setCompared(true)} />
           </>

@@ -21,6 +21,8 @@ import org.jspecify.annotations.Nullable;
  * @param source what was read, for people: a file's name, how many files, or records of a connection
  * @param files what was read, as it is kept
  * @param warnings what was noticed before the first row was written
+ * @param versions the versions of crosswalks and pieces that it was started with, by kind and name, such as {@code crosswalk
+ *     region}
  * @param choice which rows it is about, and which it writes first
  * @param openRejects rejects that nobody has dealt with yet
  * @param leftOut how many rows a person has left out of a held run
@@ -54,6 +56,7 @@ public record RunView(
         List<RunFile> files,
         List<ProblemView> warnings,
         Map<String, String> parameters,
+        Map<String, String> versions,
         Choice choice,
         boolean stopRequested,
         long leftOut,

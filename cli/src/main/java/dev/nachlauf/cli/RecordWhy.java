@@ -34,7 +34,7 @@ final class RecordWhy extends RecordCommands.OfType {
     private static List<String> lines(WhyView why) {
         List<String> lines = new ArrayList<>();
         lines.add("written by run " + why.run() + " of " + why.job() + " version " + why.jobVersion() + ", by "
-                + why.by() + ", " + Output.minute(why.at()));
+                + why.by());
         lines.add("from " + why.place());
         lines.add("");
         List<Line> tree = new ArrayList<>();

@@ -57,32 +57,9 @@ public final class Explainer {
                 producers.put(
                         assign.slot(),
                         (row, value) -> computed(Kind.SET, assign.field(), value, assign.formula(), row));
-            case PlannedStep.Lookup lookup -> {
-                for (int i = 0; i < lookup.slots().size(); i++) {
-                    String name =
-                            lookup.name() + "." + lookup.finding().wanted().get(i);
-                    producers.put(
-                            lookup.slots().get(i),
-                            (row, value) -> found(Kind.LOOKUP, name, value, lookup.finding(), row));
-                }
-            }
-            case PlannedStep.Combine combine -> {
-                agreeing(combine.by(), combine.into());
-                combine.made()
-                        .forEach(made -> made(
-                                made.slot(),
-                                made.field(),
-                                made.formula().source().text()));
-            }
-            case PlannedStep.LongToWide wide -> {
-                agreeing(wide.by(), wide.into());
-                wide.columns()
-                        .values()
-                        .forEach(column -> made(
-                                column.slot(),
-                                column.name(),
-                                wide.value().source().text()));
-            }
+            case PlannedStep.Lookup lookup -> learn(lookup);
+            case PlannedStep.Combine combine -> learn(combine);
+            case PlannedStep.LongToWide wide -> learn(wide);
             case PlannedStep.WideToLong wide -> learn(wide);
             case PlannedStep.Duplicates duplicates ->
                 duplicates.sums().forEach(slot -> made(slot, name(slot), "sum(" + name(slot) + ")"));

@@ -144,11 +144,11 @@ public class RunViews implements LastRunOfJob {
     }
 
     RunView of(RunEntity run) {
-        return of(run, live(run.id, run.state));
+        Optional<ProgressBoard.Progress> live = live(run.id, run.state);
+        return of(run, live, sums(run, live));
     }
 
-    private RunView of(RunEntity run, Optional<ProgressBoard.Progress> live) {
-        RunSums sums = sums(run, live);
+    private RunView of(RunEntity run, Optional<ProgressBoard.Progress> live, RunSums sums) {
         return new RunView(
                 Objects.requireNonNull(run.id),
                 run.jobName,
@@ -174,6 +174,7 @@ public class RunViews implements LastRunOfJob {
                 input.views(run.id),
                 run.warnings,
                 run.parameters,
+                run.pins,
                 new RunView.Choice(run.chosenRows, run.chosenWhere, run.firstRows, run.resubmits),
                 run.stopRequested,
                 run.isPlannedFirst() ? leftOut.rows(run.id).count() : 0,

@@ -14,7 +14,7 @@ import java.util.stream.Stream;
 
 /** What sources say about types and methods in their comments, as plain text. */
 final class SourceDocs {
-    private static final String COMMENT = "/\\*\\*((?:[^*]|\\*(?!/))*)\\*/\\s*";
+    private static final String COMMENT = "/\\*\\*((?:[^*]++|\\*(?!/))*+)\\*/\\s*";
     private static final String ANNOTATIONS = "(?:@\\w+(?:\\((?:[^()]|\\([^()]*\\))*\\))?\\s*)*";
 
     private final Path root;
