@@ -25,6 +25,7 @@ export type LeftOutView = components['schemas']['LeftOutView'];
 export type VerificationView = components['schemas']['VerificationView'];
 export type RecordHistoryView = components['schemas']['RecordHistoryView'];
 export type RecordChange = RecordHistoryView['items'][number];
+export type ProposalView = components['schemas']['ProposalView'];
 export type WhyView = components['schemas']['WhyView'];
 export type WhyLink = WhyView['way'];
 export type RejectView = components['schemas']['RejectView'];

@@ -19,6 +19,7 @@ export const keys = {
   ledgerOf: (run: string) => ['ledger', run],
   ledger: (run: string, outcome: string) => ['ledger', run, outcome],
   samples: (run: string, outcome: string) => ['ledger', run, outcome, 'samples'],
+  proposals: ['rejects', 'proposals'],
   rejects: ['rejects'],
   rejectsOf: (run: string) => ['rejects', run],
   rejectGroups: (run: string, by: string) => ['rejects', run, 'groups', by],

@@ -9,6 +9,7 @@ import { Failed } from '../../ui/Failed';
 import { Loading } from '../../ui/Loading';
 import { PageHead } from '../../ui/PageHead';
 import { RejectedRows } from '../../ui/RejectedRows';
+import { Proposals } from './Proposals';
 
 /** All rejects, run by run. */
 export function RejectsPage() {
@@ -23,6 +24,7 @@ export function RejectsPage() {
   return (
     <>
       <PageHead title="Rejects" state="Rows that were not written, with everything that is wrong with them." />
+      <Proposals />
       {rejects.isPending && <Loading rows={6} />}
       {rejects.error && !rejects.data && <Failed error={rejects.error} again={() => void rejects.refetch()} />}
       {rejects.data && items.length === 0 && (

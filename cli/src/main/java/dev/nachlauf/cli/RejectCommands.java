@@ -27,7 +27,8 @@ import picocli.CommandLine.Option;
             RejectCommands.Export.class,
             RejectDecisions.Fix.class,
             RejectDecisions.Resubmit.class,
-            RejectDecisions.SetAside.class
+            RejectDecisions.SetAside.class,
+            RejectProposals.class
         })
 final class RejectCommands extends Group {
     private static final int ALL = Integer.MAX_VALUE;

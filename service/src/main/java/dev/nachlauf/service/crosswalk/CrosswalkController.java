@@ -4,6 +4,7 @@ import dev.nachlauf.api.CrosswalkEntries;
 import dev.nachlauf.api.CrosswalkView;
 import dev.nachlauf.api.GapView;
 import dev.nachlauf.api.Page;
+import dev.nachlauf.api.ProposalView;
 import dev.nachlauf.api.SharedChange;
 import dev.nachlauf.api.SourceRequest;
 import dev.nachlauf.api.TranslationView;
@@ -33,14 +34,31 @@ class CrosswalkController {
     private final SharedChanges changes;
     private final Gaps gaps;
     private final HealedRejects healed;
+    private final Proposals proposals;
     private final Looks looks;
 
-    CrosswalkController(Crosswalks crosswalks, SharedChanges changes, Gaps gaps, HealedRejects healed, Looks looks) {
+    CrosswalkController(
+            Crosswalks crosswalks,
+            SharedChanges changes,
+            Gaps gaps,
+            HealedRejects healed,
+            Proposals proposals,
+            Looks looks) {
+        this.proposals = proposals;
         this.healed = healed;
         this.looks = looks;
         this.crosswalks = crosswalks;
         this.changes = changes;
         this.gaps = gaps;
+    }
+
+    /**
+     * What equal corrections of rejected rows teach: entries of crosswalks and steps of jobs that would make them from now
+     * on. A person accepts one by adding it.
+     */
+    @GetMapping("/rejects/proposals")
+    Page<ProposalView> proposals() {
+        return new Page<>(proposals.all(), null);
     }
 
     /** All crosswalks by name. */

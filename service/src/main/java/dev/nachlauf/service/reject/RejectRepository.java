@@ -85,4 +85,17 @@ interface RejectRepository extends JpaRepository<RejectEntity, Long> {
             value = "select * from reject where state = :state and id > :after and problems like :part order by id",
             nativeQuery = true)
     List<RejectEntity> openWith(String part, String state, long after, Limit limit);
+
+    /** Rejects with corrections, whatever became of them since, newest first. */
+    @Query(
+            value =
+                    "select * from reject where corrections <> '{}' and row_number > 0 and id < :before order by id desc",
+            nativeQuery = true)
+    List<RejectEntity> corrected(long before, Limit limit);
+
+    /** Open rejects of a job, newest first. */
+    @Query(
+            "select r from RejectEntity r where r.id < :before and r.state = 'open' and r.sentBy is null and r.rowNumber > 0"
+                    + " and r.runId in (select u.id from RunEntity u where u.jobName = :job) order by r.id desc")
+    List<RejectEntity> openOfJob(String job, long before, Limit limit);
 }
