@@ -145,7 +145,7 @@ class MariadbTest {
             assertThat(stock("held")).isEqualTo("L-1 1 8; l-2 2 9");
             Result rejects = nachlauf.client("rejects", "list", "--run", id);
             assertThat(rejects.out())
-                    .contains("No record of hut has hut_code = H-9", "The table's check bottles refuses this");
+                    .contains("No record of hut has hut_code = H-9", "The table's check bottles refuses 600");
             assertThat(nachlauf.client("run", "verify", id).out())
                     .contains("2 records compared = 2 equal + 0 differ + 0 gone");
             assertThat(nachlauf.client("record", "count", "cellar", "stock", "--where", "bottles > 8")

@@ -155,12 +155,7 @@ final class RowSteps implements RowFlow {
         ProblemCode code = rule.warning() ? ProblemCode.RULE_WARNED : ProblemCode.RULE_FAILED;
         Object value = slots.isEmpty() ? null : row.slots()[slots.getFirst()];
         Problem problem = slots.size() == 1
-                ? Problem.inField(
-                        code,
-                        names.of(slots.getFirst()),
-                        String.valueOf(Values.text(value)),
-                        sentence(rule.message()),
-                        "")
+                ? aboutField(code, names.of(slots.getFirst()), Values.text(value), sentence(rule.message()))
                 : Problem.of(code, sentence(rule.message()), "");
         Problem placed = slots.size() == 1 ? names.placed(problem, row, slots.getFirst()) : problem;
         if (rule.warning()) {
@@ -168,6 +163,12 @@ final class RowSteps implements RowFlow {
         } else {
             row.reject(rule.index(), placed);
         }
+    }
+
+    private static Problem aboutField(ProblemCode code, String field, @Nullable String value, String sentence) {
+        return value == null
+                ? Problem.inField(code, field, sentence, "")
+                : Problem.inField(code, field, value, sentence, "");
     }
 
     private static String sentence(String message) {

@@ -144,7 +144,7 @@ class ResultFilesTest {
                 H-1;Larch;8;inserted;;1\r
                 H-2;closed;3;skipped;filtered;\r
                 H-3;"Fern;hut";many;rejected;beds: 'many' is not an integer.;\r
-                H-4;Oak;900;rejected;beds: The table's check hut_beds_check refuses this: (beds < 500).;\r
+                H-4;Oak;900;rejected;beds: The table's check hut_beds_check refuses 900: (beds < 500).;\r
                 """);
         assertThat(text(run, "columns=key%3DHut,run,outcome%3Dname")).isEqualTo("""
                 code;name;beds;Hut;run;name of the run\r
@@ -219,7 +219,7 @@ class ResultFilesTest {
                     .containsExactly(
                             "code|name|beds|outcome|message|id",
                             "O-1|Ostwand 1|4*1|inserted||3",
-                            "O-2|Ostwand 2|4*200|rejected|beds: The table's check hut_beds_check refuses this: (beds < 500).");
+                            "O-2|Ostwand 2|4*200|rejected|beds: The table's check hut_beds_check refuses 800: (beds < 500).");
         }
     }
 

@@ -134,13 +134,15 @@ public final class Refusals {
                 + staged.live();
         String sql = "SELECT " + number + " FROM (" + rows + ") x WHERE NOT (" + check.sql() + ")";
         for (int index : staged.offenders(sql, write)) {
+            String shown = staged.shown(check.columns(), index, changes);
             staged.add(
                     problems,
                     index,
                     ProblemCode.CHECK_FAILED,
                     check.columns(),
                     changes,
-                    "The table's check " + check.name() + " refuses this: " + check.sql() + ".",
+                    "The table's check " + check.name() + " refuses " + (shown.isEmpty() ? "this" : shown) + ": "
+                            + check.sql() + ".",
                     "");
         }
     }

@@ -77,8 +77,8 @@ final class StagedRows {
     String shown(List<String> columns, int row, ChangeSet changes) {
         return columns.stream()
                 .filter(column -> field(column) >= 0)
-                .map(column -> String.valueOf(Values.text(changes.after(row, field(column)))))
-                .map(Values::shortened)
+                .map(column -> Values.text(changes.after(row, field(column))))
+                .map(text -> text == null ? "(empty)" : Values.shortened(text))
                 .collect(Collectors.joining(" · "));
     }
 }
