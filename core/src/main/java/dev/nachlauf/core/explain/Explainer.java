@@ -15,18 +15,20 @@ import dev.nachlauf.core.plan.PlannedWrite;
 import dev.nachlauf.core.plan.PlannedWrite.Result;
 import dev.nachlauf.core.plan.PlannedWrite.Source;
 import dev.nachlauf.core.step.FlowRow;
+import dev.nachlauf.core.step.SlotNames;
 import dev.nachlauf.core.value.ValueProblem;
 import dev.nachlauf.core.value.Values;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /** Follows a field of a target back to the cells that it was made of. */
 public final class Explainer {
-    private final Plan plan;
+    private final SlotNames names;
     private final HeardTranslations translations;
     private final Map<Integer, Producer> producers = new HashMap<>();
 
@@ -37,14 +39,11 @@ public final class Explainer {
 
     /** @param translations heard in the plan's formulas */
     public Explainer(Plan plan, HeardTranslations translations) {
-        this.plan = plan;
         this.translations = translations;
-        List<String> facts = List.of("source.file", "source.sheet", "source.row");
-        for (int i = 0; i < facts.size(); i++) {
-            String name = facts.get(i);
-            producers.put(
-                    plan.facts() + i,
-                    (row, value) -> new Derivation(Kind.FACT, name, value, "", "", List.of(), List.of()));
+        this.names = new SlotNames(plan);
+        for (int slot = plan.facts(); slot < plan.facts() + Plan.FACTS; slot++) {
+            String name = names.of(slot);
+            producers.put(slot, (row, value) -> new Derivation(Kind.FACT, name, value, "", "", List.of(), List.of()));
         }
         plan.inputs().forEach(input -> producers.put(input.slot(), (row, value) -> cell(row, input)));
         plan.steps().forEach(this::learn);
@@ -62,7 +61,7 @@ public final class Explainer {
             case PlannedStep.LongToWide wide -> learn(wide);
             case PlannedStep.WideToLong wide -> learn(wide);
             case PlannedStep.Duplicates duplicates ->
-                duplicates.sums().forEach(slot -> made(slot, name(slot), "sum(" + name(slot) + ")"));
+                duplicates.sums().forEach(slot -> made(slot, names.of(slot), "sum(" + names.of(slot) + ")"));
             case PlannedStep.Chosen ignored -> {}
             case PlannedStep.Where ignored -> {}
             case PlannedStep.Rule ignored -> {}
@@ -135,7 +134,7 @@ public final class Explainer {
 
     private void agreeing(List<Integer> by, List<Integer> into) {
         for (int i = 0; i < by.size(); i++) {
-            made(into.get(i), name(by.get(i)), "the same in all rows that were made one");
+            made(into.get(i), names.of(by.get(i)), "the same in all rows that were made one");
         }
     }
 
@@ -150,18 +149,6 @@ public final class Explainer {
                         "",
                         List.of(),
                         List.of()));
-    }
-
-    private String name(int slot) {
-        return plan.inputs().stream()
-                .filter(input -> input.slot() == slot)
-                .map(Input::name)
-                .findFirst()
-                .or(() -> plan.steps().stream()
-                        .filter(step -> step instanceof PlannedStep.Assign assign && assign.slot() == slot)
-                        .map(step -> ((PlannedStep.Assign) step).field())
-                        .findFirst())
-                .orElse("row");
     }
 
     /**
@@ -222,7 +209,7 @@ public final class Explainer {
         Object value = row.slots()[slot] == BrokenInput.VALUE ? null : row.slots()[slot];
         Producer producer = producers.get(slot);
         return producer == null
-                ? new Derivation(Kind.MADE, name(slot), value, "", "", List.of(), List.of())
+                ? new Derivation(Kind.MADE, names.of(slot), value, "", "", List.of(), List.of())
                 : producer.of(row, value);
     }
 
@@ -230,8 +217,7 @@ public final class Explainer {
     private Derivation cell(FlowRow row, Input input) {
         @Nullable Object[] cells = row.source().cells();
         Object raw = input.column() < cells.length ? cells[input.column()] : null;
-        String place =
-                row.source().origin().text(plan.columns().get(input.column()).field());
+        String place = Objects.requireNonNullElse(names.cell(row, input.slot()), "");
         return new Derivation(Kind.CELL, input.name(), raw, "", place, List.of(), List.of());
     }
 }

@@ -10,12 +10,12 @@ import java.util.Map;
 import org.jspecify.annotations.Nullable;
 
 /** What the slots of a plan are called, and which of them are cells of the source. */
-final class SlotNames {
+public final class SlotNames {
     private final Plan plan;
     private final Map<Integer, String> names = new HashMap<>();
     private final Map<Integer, Input> inputs = new HashMap<>();
 
-    SlotNames(Plan plan) {
+    public SlotNames(Plan plan) {
         this.plan = plan;
         names.put(plan.facts(), "source.file");
         names.put(plan.facts() + 1, "source.sheet");
@@ -57,13 +57,13 @@ final class SlotNames {
         }
     }
 
-    String of(int slot) {
+    /** The name of a slot. */
+    public String of(int slot) {
         return names.getOrDefault(slot, "row");
     }
 
     /** The cell behind a slot, for people; null where there is none. */
-    @Nullable
-    String cell(FlowRow row, int slot) {
+    public @Nullable String cell(FlowRow row, int slot) {
         Input input = inputs.get(slot);
         return input == null
                 ? null

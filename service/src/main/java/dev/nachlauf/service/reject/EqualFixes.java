@@ -11,6 +11,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
+import java.util.stream.Collectors;
 import org.springframework.data.domain.Limit;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
@@ -58,7 +59,7 @@ public class EqualFixes {
         Map<Fix, Long> counts = new HashMap<>();
         Map<Long, Surroundings> known = new HashMap<>();
         Set<List<Long>> rows = new HashSet<>();
-        each(after -> rejects.corrected(after, Limit.of(PAGE)), reject -> {
+        each(before -> rejects.corrected(before, Limit.of(PAGE)), reject -> {
             Surroundings run = known.computeIfAbsent(reject.runId, runs::surroundings);
             if (rows.add(List.of(reject.runId, reject.rowNumber))) {
                 reject.corrections.forEach((column, to) -> {
@@ -73,24 +74,31 @@ public class EqualFixes {
             }
         });
         counts.values().removeIf(count -> count < SEVERAL);
+        Map<Fix, Long> waiting = waiting(counts.keySet(), known);
         return counts.entrySet().stream()
-                .map(entry -> new Known(entry.getKey(), entry.getValue(), waiting(entry.getKey(), known)))
+                .map(entry -> new Known(entry.getKey(), entry.getValue(), waiting.getOrDefault(entry.getKey(), 0L)))
                 .sorted(Comparator.comparing(Known::rows)
                         .reversed()
                         .thenComparing(one -> one.fix().toString()))
                 .toList();
     }
 
-    private long waiting(Fix fix, Map<Long, Surroundings> known) {
-        Set<List<Long>> rows = new HashSet<>();
-        each(before -> rejects.openOfJob(fix.job(), before, Limit.of(PAGE)), reject -> {
-            Surroundings run = known.computeIfAbsent(reject.runId, runs::surroundings);
-            if (!reject.corrections.containsKey(fix.column())
-                    && cell(reject, run, fix.column()).equals(fix.from())) {
-                rows.add(List.of(reject.runId, reject.rowNumber));
-            }
+    /** The open rejects of each job are looked at once, however many of its fixes are known. */
+    private Map<Fix, Long> waiting(Set<Fix> fixes, Map<Long, Surroundings> known) {
+        Map<Fix, Long> waiting = new HashMap<>();
+        fixes.stream().collect(Collectors.groupingBy(Fix::job)).forEach((job, ofJob) -> {
+            Set<List<Long>> rows = new HashSet<>();
+            each(before -> rejects.openOfJob(job, before, Limit.of(PAGE)), reject -> {
+                Surroundings run = known.computeIfAbsent(reject.runId, runs::surroundings);
+                if (rows.add(List.of(reject.runId, reject.rowNumber))) {
+                    ofJob.stream()
+                            .filter(fix -> !reject.corrections.containsKey(fix.column())
+                                    && cell(reject, run, fix.column()).equals(fix.from()))
+                            .forEach(fix -> waiting.merge(fix, 1L, Long::sum));
+                }
+            });
         });
-        return rows.size();
+        return waiting;
     }
 
     private interface Pages {

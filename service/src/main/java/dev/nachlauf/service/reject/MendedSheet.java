@@ -12,6 +12,7 @@ import dev.nachlauf.core.value.Values;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import java.util.SortedMap;
 import java.util.TreeMap;
@@ -39,6 +40,11 @@ final class MendedSheet {
     /** The rows by the numbers of their rejects. */
     SortedMap<Long, Line> lines() {
         return lines;
+    }
+
+    /** The row of a reject that is in it. */
+    Line line(long reject) {
+        return Objects.requireNonNull(lines.get(reject));
     }
 
     /** @param header the columns of the source */

@@ -93,8 +93,7 @@ class MendedSheets {
             for (RejectEntity reject : found) {
                 if (reject.runId == run) {
                     missing.remove(reject.id);
-                    Line line = sheet.lines().getOrDefault(reject.id, new Line("", 0, Map.of()));
-                    if (apply(line, reject, surroundings, by, problems)) {
+                    if (apply(sheet.line(reject.id), reject, surroundings, by, problems)) {
                         open.add(reject.id);
                     }
                 }
@@ -102,9 +101,7 @@ class MendedSheets {
             missing.forEach(number -> problems.add(Problem.of(
                     ProblemCode.NOT_FOUND,
                     "Run " + run + " has no reject " + number + ": "
-                            + sheet.lines()
-                                    .getOrDefault(number, new Line("", 0, Map.of()))
-                                    .place() + ".",
+                            + sheet.line(number).place() + ".",
                     "Remove the row.")));
             entities.flush();
             entities.clear();

@@ -1,6 +1,5 @@
 package dev.nachlauf.service.result;
 
-import dev.nachlauf.core.system.NotesRows.Notes;
 import dev.nachlauf.core.system.NotesRows.NotesOfPart;
 import java.io.BufferedInputStream;
 import java.io.BufferedOutputStream;
@@ -56,16 +55,7 @@ final class NotesOnDisk implements AutoCloseable {
         return parts.computeIfAbsent(part, name -> scratch.resolve("notes-" + parts.size()));
     }
 
-    /**
-     * What was noted beside the rows of a file; nothing more is added from now on.
-     *
-     * @param file its name, as the ledger has it
-     */
-    Notes of(String file) {
-        return sheet -> part(sheet.isEmpty() ? file : file + ", " + sheet);
-    }
-
-    /** What was noted beside the rows of a part. */
+    /** What was noted beside the rows of a part; nothing more is added from now on. */
     NotesOfPart part(String part) {
         try {
             close();

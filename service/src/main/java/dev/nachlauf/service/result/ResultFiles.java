@@ -10,10 +10,8 @@ import dev.nachlauf.core.record.SourceField;
 import dev.nachlauf.core.record.SourceRow;
 import dev.nachlauf.core.system.FormatOptions;
 import dev.nachlauf.core.system.NotesRows;
-import dev.nachlauf.core.system.NotesRows.NotesOfPart;
 import dev.nachlauf.core.system.SourceBytes;
 import dev.nachlauf.core.system.SourceFormat.SourceReader;
-import dev.nachlauf.core.system.TableFormat;
 import dev.nachlauf.core.system.TableFormat.Column;
 import dev.nachlauf.core.system.TableFormat.TableWriter;
 import dev.nachlauf.core.value.Values;
@@ -34,8 +32,8 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
+import java.util.Objects;
 import java.util.Set;
-import java.util.TreeSet;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
@@ -91,25 +89,19 @@ class ResultFiles {
     Written write(Wanted wanted, Path scratch) throws IOException {
         RunView run = views.show(wanted.run());
         requireResults(run);
-        List<SourcePart> parts = chosen(preparation.parts(run.id()), wanted, scratch);
+        List<SourcePart> all = preparation.parts(run.id());
+        List<SourcePart> parts = chosen(all, wanted);
         Surroundings surroundings = runs.surroundings(run.id());
-        List<ResultColumn> columns = ResultColumn.of(wanted.columns(), surroundings.header());
         SourcePart part = parts.getFirst();
-        boolean own = parts.size() == 1
-                && sources.format(part.format()) instanceof NotesRows
-                && ending(wanted.name() == null ? part.member() : wanted.name()).equals(ending(part.member()));
-        String name = wanted.name() != null
-                ? wanted.name()
-                : "results-of-run-" + run.id() + "." + (own ? ending(part.member()) : TABLE);
-        if (!own && !ending(name).equals(TABLE)) {
+        boolean given = parts.size() == 1 && sources.format(part.format()) instanceof NotesRows;
+        String name = Objects.requireNonNullElseGet(
+                wanted.name(), () -> "results-of-run-" + run.id() + "." + (given ? ending(part.member()) : TABLE));
+        boolean own = given && isTable(name) == part.format().equals(TABLE);
+        if (!own && !isTable(name)) {
             throw new CannotGoOn(Problem.of(
                     ProblemCode.REQUEST_MALFORMED,
                     "Results of " + part.member() + " can't be written as " + name + ".",
-                    "Give it a name that ends in "
-                            + (sources.format(part.format()) instanceof NotesRows
-                                    ? "." + ending(part.member()) + " or "
-                                    : "")
-                            + "." + TABLE + "."));
+                    "Give it a name that ends in ." + TABLE + "."));
         }
         if (own && !surroundings.masked().columns().isEmpty() && !wanted.unmasked()) {
             throw new CannotGoOn(Problem.of(
@@ -117,13 +109,15 @@ class ResultFiles {
                     "The file holds columns that are kept from you.",
                     "Give it a name that ends in ." + TABLE + ": there they are masked."));
         }
+        List<ResultColumn> columns = ResultColumn.of(wanted.columns(), surroundings.header());
         Path path = scratch.resolve("results");
-        try (NotesOnDisk notes = notes(run, !own, columns, scratch);
+        try (RowResults results = results(run, scratch);
                 OutputStream out = new BufferedOutputStream(Files.newOutputStream(path))) {
+            Rows rows = new Rows(run, all, surroundings.header(), results, columns, scratch);
             if (own) {
-                copy(part, columns, notes, scratch, out);
+                copy(part, rows, scratch, out);
             } else {
-                table(parts, surroundings, columns, notes, scratch, out);
+                table(parts, surroundings, rows, scratch, out);
             }
         }
         return new Written(path, name);
@@ -147,14 +141,14 @@ class ResultFiles {
     }
 
     /** The parts that are meant: one file, or, where it isn't a file that is given back, all of them. */
-    private List<SourcePart> chosen(List<SourcePart> parts, Wanted wanted, Path scratch) {
+    private static List<SourcePart> chosen(List<SourcePart> parts, Wanted wanted) {
         if (parts.isEmpty()) {
             throw new CannotGoOn(Problem.of(ProblemCode.RUN_STATE, "Run " + wanted.run() + " has read no source.", ""));
         }
         List<SourcePart> found = parts.stream()
                 .filter(part -> wanted.file() == null || part.member().equals(wanted.file()))
                 .toList();
-        boolean table = wanted.name() != null && ending(wanted.name()).equals(TABLE) && wanted.file() == null;
+        boolean table = wanted.name() != null && isTable(wanted.name()) && wanted.file() == null;
         if (found.size() == 1 || table && !parts.getFirst().format().equals(TABLE)) {
             return found;
         }
@@ -166,81 +160,113 @@ class ResultFiles {
                 "Name one of them: " + parts.stream().map(SourcePart::member).collect(Collectors.joining(", ")) + "."));
     }
 
-    private Set<String> endings(SourcePart part) {
-        Set<String> endings = new TreeSet<>(Set.of("." + TABLE));
-        if (sources.format(part.format()) instanceof NotesRows) {
-            endings.add("." + ending(part.member()));
-        }
-        return endings;
+    private static boolean isTable(String name) {
+        return ending(name).equals(TABLE);
     }
 
     private static String ending(String name) {
         return name.substring(name.lastIndexOf('.') + 1).toLowerCase(Locale.ROOT);
     }
 
-    /** @param numbered whether rows are found by their numbers, instead of by file, sheet and line */
-    private NotesOnDisk notes(RunView run, boolean numbered, List<ResultColumn> columns, Path scratch)
-            throws IOException {
-        NotesOnDisk notes = new NotesOnDisk(scratch, columns.size());
-        try (RowResults results = new RowResults(scratch)) {
-            ledger.each(views.ledger(run.id()), results::add);
-            String cursor = null;
-            do {
-                Page<RejectView> page = rejects.list(run.id(), null, true, cursor, PAGE);
-                page.items().forEach(results::add);
-                cursor = page.next();
-            } while (cursor != null);
-            results.each((row, result) -> {
-                RowResult.Line first = result.lines().getFirst();
-                List<String> cells = columns.stream()
-                        .map(column -> result.cell(column.what(), run.id()))
-                        .toList();
-                notes.add(numbered ? "" : first.source(), numbered ? row : first.line(), cells);
-            });
-        }
-        return notes;
+    private RowResults results(RunView run, Path scratch) {
+        RowResults results = new RowResults(scratch);
+        ledger.each(views.ledger(run.id()), results::add);
+        String cursor = null;
+        do {
+            Page<RejectView> page = rejects.list(run.id(), null, true, cursor, PAGE);
+            page.items().forEach(results::add);
+            cursor = page.next();
+        } while (cursor != null);
+        return results;
     }
 
-    private void copy(SourcePart part, List<ResultColumn> columns, NotesOnDisk notes, Path scratch, OutputStream out)
-            throws IOException {
-        SourceBytes bytes = sources.bytes(part, scratch);
-        FormatOptions options = new FormatOptions(part.options(), List.of());
-        NotesRows format = (NotesRows) sources.format(part.format());
-        List<String> heads = columns.stream().map(ResultColumn::head).toList();
-        format.copy(bytes, options, heads, notes.of(bytes.file()), out);
-    }
-
-    private void table(
+    /**
+     * The rows of a run's source with what stands beside them.
+     *
+     * @param parts all of them, for rows are numbered through
+     */
+    private record Rows(
+            RunView run,
             List<SourcePart> parts,
-            Surroundings run,
+            List<String> header,
+            RowResults results,
             List<ResultColumn> columns,
-            NotesOnDisk notes,
-            Path scratch,
-            OutputStream out)
-            throws IOException {
-        List<Column> heads = new ArrayList<>();
-        run.header().forEach(name -> heads.add(new Column(name, WIDTH)));
-        columns.forEach(column -> heads.add(new Column(column.head(), WIDTH)));
-        List<SourceField> fields =
-                run.header().stream().map(name -> new SourceField(name, "")).toList();
-        TableFormat format = sources.table(TABLE);
-        try (SourceReader reader = sources.joined(parts, fields, List.of(), scratch);
-                NotesOfPart found = notes.part("");
-                TableWriter table = format.write(out, "Results", heads)) {
-            for (SourceRow row = reader.next(); row != null; row = reader.next()) {
-                List<@Nullable String> raw =
-                        Arrays.stream(row.cells()).map(Values::text).collect(Collectors.toList());
-                List<@Nullable String> cells = new ArrayList<>(run.masked().cells(run.header(), raw));
-                while (cells.size() > fields.size()) {
-                    cells.removeLast();
-                }
-                while (cells.size() < fields.size()) {
-                    cells.add(null);
-                }
-                List<String> noted = found.at(row.number());
-                cells.addAll(noted == null ? List.of() : noted);
-                table.row(cells);
+            Path scratch) {
+        List<String> beside(SourceRow row) {
+            // what a finished plan has no line for went into another row; what a run didn't come to has none either
+            boolean whole = run.state().equals("finished")
+                    || run.planned() && run.state().equals("held");
+            RowResult result = results.of(row.number(), whole ? "merged" : "unreached");
+            return columns.stream()
+                    .map(column -> result.cell(column.what(), run.id()))
+                    .toList();
+        }
+
+        List<SourceField> fields() {
+            return header.stream().map(name -> new SourceField(name, "")).toList();
+        }
+    }
+
+    private interface Use {
+        void of(SourceRow row, List<String> beside) throws IOException;
+    }
+
+    /** Gives the rows in order, as far as the source can be read; a run came no further either. */
+    private void each(Rows rows, Use use) throws IOException {
+        try (SourceReader reader = sources.joined(rows.parts, rows.fields(), List.of(), rows.scratch)) {
+            for (SourceRow row = next(reader); row != null; row = next(reader)) {
+                use.of(row, rows.beside(row));
             }
         }
+    }
+
+    private static @Nullable SourceRow next(SourceReader reader) {
+        try {
+            return reader.next();
+        } catch (CannotGoOn e) {
+            return null;
+        }
+    }
+
+    private void copy(SourcePart part, Rows rows, Path scratch, OutputStream out) throws IOException {
+        SourceBytes bytes = sources.bytes(part, scratch);
+        try (NotesOnDisk notes = new NotesOnDisk(scratch, rows.columns.size())) {
+            each(rows, (row, beside) -> {
+                if (row.origin().file().equals(bytes.file())) {
+                    notes.add(row.origin().sheet(), row.origin().line(), beside);
+                }
+            });
+            NotesRows format = (NotesRows) sources.format(part.format());
+            List<String> heads = rows.columns.stream().map(ResultColumn::head).toList();
+            format.copy(bytes, new FormatOptions(part.options(), List.of()), heads, notes::part, out);
+        }
+    }
+
+    private void table(List<SourcePart> parts, Surroundings run, Rows rows, Path scratch, OutputStream out)
+            throws IOException {
+        List<Column> heads = new ArrayList<>();
+        rows.header.forEach(name -> heads.add(new Column(name, WIDTH)));
+        rows.columns.forEach(column -> heads.add(new Column(column.head(), WIDTH)));
+        Set<String> files =
+                parts.stream().map(part -> sources.bytes(part, scratch).file()).collect(Collectors.toSet());
+        try (TableWriter table = sources.table(TABLE).write(out, "Results", heads)) {
+            each(rows, (row, beside) -> {
+                if (parts.equals(rows.parts) || files.contains(row.origin().file())) {
+                    table.row(cells(row, run, beside));
+                }
+            });
+        }
+    }
+
+    private static List<@Nullable String> cells(SourceRow row, Surroundings run, List<String> beside) {
+        List<@Nullable String> raw =
+                Arrays.stream(row.cells()).map(Values::text).collect(Collectors.toCollection(ArrayList::new));
+        List<@Nullable String> shown = run.masked().cells(run.header(), raw);
+        List<@Nullable String> cells = new ArrayList<>();
+        for (int column = 0; column < run.header().size(); column++) {
+            cells.add(column < shown.size() ? shown.get(column) : null);
+        }
+        cells.addAll(beside);
+        return cells;
     }
 }

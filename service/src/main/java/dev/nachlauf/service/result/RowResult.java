@@ -3,6 +3,7 @@ package dev.nachlauf.service.result;
 import dev.nachlauf.api.LedgerRowView;
 import dev.nachlauf.api.ProblemView;
 import dev.nachlauf.api.RejectView;
+import dev.nachlauf.core.load.Outcome;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -17,26 +18,18 @@ import org.jspecify.annotations.Nullable;
  *
  * @param lines its lines of the ledger
  * @param problems why it, or a part of it, was rejected
+ * @param otherwise what became of it where the ledger has no line of its own for it
  */
-record RowResult(List<Line> lines, Set<String> problems) {
+record RowResult(List<Line> lines, Set<String> problems, String otherwise) {
     /** A line of the ledger, so far as it is shown. */
     record Line(
-            String source,
-            long line,
             String write,
             String outcome,
             String note,
             String key,
             @Nullable String id) {
         static Line of(LedgerRowView row) {
-            return new Line(
-                    row.source(),
-                    row.line(),
-                    row.write(),
-                    row.outcome(),
-                    row.note(),
-                    String.join(" · ", row.key()),
-                    row.id());
+            return new Line(row.write(), row.outcome(), row.note(), String.join(" · ", row.key()), row.id());
         }
     }
 
@@ -67,6 +60,9 @@ record RowResult(List<Line> lines, Set<String> problems) {
 
     /** {@code inserted}; {@code 5 inserted, 1 rejected} of what was made of a row; {@code hut inserted, price unchanged} of writes. */
     private String outcome() {
+        if (lines.isEmpty()) {
+            return problems.isEmpty() ? otherwise : Outcome.REJECTED.word();
+        }
         if (lines.size() == 1) {
             return lines.getFirst().outcome();
         }

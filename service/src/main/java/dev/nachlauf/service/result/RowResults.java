@@ -6,7 +6,6 @@ import dev.nachlauf.core.spool.ExternalSort;
 import dev.nachlauf.core.spool.ExternalSort.Entry;
 import dev.nachlauf.service.result.RowResult.Line;
 import dev.nachlauf.service.store.Json;
-import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
@@ -23,6 +22,8 @@ final class RowResults implements AutoCloseable {
     private static final byte PROBLEMS = 1;
 
     private final ExternalSort sort;
+    private @Nullable Iterator<Entry> sorted;
+    private @Nullable Entry next;
 
     RowResults(Path scratch) {
         this.sort = new ExternalSort(scratch);
@@ -46,37 +47,35 @@ final class RowResults implements AutoCloseable {
         }
     }
 
-    /** Takes the rows in order. */
-    interface Use {
-        /** @param row its number, from 1 */
-        void of(long row, RowResult result) throws IOException;
-    }
-
-    /** Gives every row once; nothing may be added afterwards. */
-    void each(Use use) throws IOException {
-        Iterator<Entry> entries = sort.sorted();
-        Entry entry = next(entries);
-        while (entry != null) {
-            long row = entry.number();
-            List<Line> lines = new ArrayList<>();
-            Set<String> problems = new LinkedHashSet<>();
-            while (entry != null && entry.number() == row) {
+    /**
+     * What became of a row; rows are asked for in order, and nothing may be added any more.
+     *
+     * @param row its number, from 1
+     * @param otherwise what became of it where nothing was added
+     */
+    RowResult of(long row, String otherwise) {
+        if (sorted == null) {
+            sorted = sort.sorted();
+            advance();
+        }
+        List<Line> lines = new ArrayList<>();
+        Set<String> problems = new LinkedHashSet<>();
+        for (Entry entry = next; entry != null && entry.number() <= row; entry = advance()) {
+            if (entry.number() == row) {
                 String text = new String(entry.payload(), StandardCharsets.UTF_8);
                 if (entry.other() == LINE) {
                     lines.add(Json.read(text, Line.class));
                 } else {
                     problems.addAll(Json.words(text));
                 }
-                entry = next(entries);
-            }
-            if (!lines.isEmpty()) {
-                use.of(row, new RowResult(lines, problems));
             }
         }
+        return new RowResult(lines, problems, otherwise);
     }
 
-    private static @Nullable Entry next(Iterator<Entry> entries) {
-        return entries.hasNext() ? entries.next() : null;
+    private @Nullable Entry advance() {
+        next = sorted != null && sorted.hasNext() ? sorted.next() : null;
+        return next;
     }
 
     @Override

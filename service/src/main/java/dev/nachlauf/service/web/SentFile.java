@@ -2,6 +2,7 @@ package dev.nachlauf.service.web;
 
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import org.springframework.http.ContentDisposition;
@@ -21,7 +22,7 @@ public final class SentFile {
         response.setHeader(
                 HttpHeaders.CONTENT_DISPOSITION,
                 ContentDisposition.attachment()
-                        .filename(name, java.nio.charset.StandardCharsets.UTF_8)
+                        .filename(name, StandardCharsets.UTF_8)
                         .build()
                         .toString());
         Files.copy(file, response.getOutputStream());

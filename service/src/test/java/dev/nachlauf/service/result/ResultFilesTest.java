@@ -290,6 +290,12 @@ class ResultFilesTest {
                 .isEqualTo("Run " + run.id() + " has read 2 files. Name one of them: east.csv, west.csv.");
         assertThat(text(run, "file=west.csv"))
                 .isEqualTo("code,name,beds,outcome,message,id\nwest,Larch,8,inserted,,2\n");
+        try (XSSFWorkbook west = new XSSFWorkbook(new ByteArrayInputStream(
+                results(run, "file=west.csv&name=west.xlsx").body()))) {
+            assertThat(rows(west.getSheetAt(0)))
+                    .as("beside a row stands what became of it, not of the same row of another file")
+                    .containsExactly("code|name|beds|outcome|message|id", "west|Larch|8|inserted||2");
+        }
         assertThat(refusal(run, "file=north.csv")).contains("has read no file north.csv");
         try (XSSFWorkbook all = new XSSFWorkbook(
                 new ByteArrayInputStream(results(run, "name=all.xlsx").body()))) {
@@ -315,5 +321,29 @@ class ResultFilesTest {
         assertThat(text(run, "columns=outcome,id")).contains("H-1;Larch;8;inserted;\r\n");
         assertThat(refusal(run, "columns=fate"))
                 .isEqualTo("There is no column fate of results. There are outcome, message, key, id, run.");
+    }
+
+    @Test
+    void aRowThatWentIntoAnotherOneIsToldToo() throws Exception {
+        save("", """
+                steps:
+                  - combine: [code]
+                    make: { beds: sum(cast(beds as integer)) }
+                write: { connection: register, records: hut, action: upsert, key: [code], map: { code: code, beds: beds } }
+                """);
+        String csv = "code,beds\nH-1,4\nH-2,3\nH-1,5\n";
+        RunView run = service.run(job, "rooms.csv", csv.getBytes(StandardCharsets.UTF_8), null);
+        assertThat(text(run, "columns=outcome,key"))
+                .isEqualTo("code,beds,outcome,key\nH-1,4,inserted,H-1\nH-2,3,inserted,H-2\nH-1,5,merged,\n");
+    }
+
+    @Test
+    void whatARunDidNotComeToIsUnreached() throws Exception {
+        save(", trailer: { mark: TOTAL, count: 2 }", """
+                write: { connection: register, records: hut, action: upsert, key: [code], map: { code: code } }
+                """);
+        RunView run = service.run(job, "huts.csv", "code;beds\nH-1;4\nH-2;5\n".getBytes(StandardCharsets.UTF_8), null);
+        assertThat(run.state()).isEqualTo("failed");
+        assertThat(text(run, "columns=outcome")).isEqualTo("code;beds;outcome\nH-1;4;unreached\nH-2;5;unreached\n");
     }
 }

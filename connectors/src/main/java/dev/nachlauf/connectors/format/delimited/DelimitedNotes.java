@@ -35,12 +35,14 @@ final class DelimitedNotes {
     static void copy(SourceBytes bytes, FormatOptions options, List<String> heads, Notes notes, OutputStream out)
             throws IOException {
         DecodedText text = DecodedText.open(bytes, options);
-        Layout layout = Layout.of(options, text.start());
-        try (InputStream raw = new BufferedInputStream(bytes.open());
-                Records records = Records.ofCharacters(new Tail(text.reader()), layout);
+        try (Tail characters = new Tail(text.reader());
+                InputStream raw = new BufferedInputStream(bytes.open());
                 NotesOfPart found = notes.of("")) {
+            Layout layout = Layout.of(options, text.start());
             CopiedLines lines = new CopiedLines(raw, out, text.charset());
-            new DelimitedNotes(layout, heads, lines, text).copy(records, found);
+            try (Records records = Records.ofCharacters(characters, layout)) {
+                new DelimitedNotes(layout, heads, lines, text).copy(records, found);
+            }
             lines.rest();
         }
     }
