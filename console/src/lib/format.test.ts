@@ -1,9 +1,12 @@
 import { describe, expect, it } from 'vitest';
-import { bytes, count, duration, moment, number, pace } from './format';
+import { bytes, count, decimal, duration, moment, number, pace } from './format';
 
 describe('figures for people', () => {
   it('have thousands separators', () => {
     expect(number(1234567)).toBe('1,234,567');
+    expect(decimal('-1234567.50')).toBe('-1,234,567.50');
+    expect(decimal('999')).toBe('999');
+    expect(decimal('12345678901234567890.1234')).toBe('12,345,678,901,234,567,890.1234');
   });
 
   it('agree with their noun', () => {

@@ -5,6 +5,12 @@ export function number(value: number): string {
   return NUMBER.format(value);
 }
 
+/** An exact number, which comes as text, with thousands separators before its point. */
+export function decimal(figure: string): string {
+  const [whole = '', fraction] = figure.split('.');
+  return whole.replace(/\B(?=(\d{3})+$)/g, ',') + (fraction === undefined ? '' : `.${fraction}`);
+}
+
 /** "1 row", "2 rows". */
 export function count(value: number, one: string, several = `${one}s`): string {
   return `${number(value)} ${value === 1 ? one : several}`;

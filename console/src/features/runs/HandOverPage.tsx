@@ -10,6 +10,7 @@ import { bytes, count, dated, number } from '../../lib/format';
 import { isOver, runState } from '../../lib/runState';
 import { Findings } from '../../ui/Findings';
 import { Loaded } from '../../ui/Loaded';
+import { ControlTotals } from './ControlTotals';
 import { StepCounts } from './StepCounts';
 import { useRejectGroups } from './useRejectGroups';
 import { useRun } from './useRun';
@@ -124,6 +125,7 @@ function Balance({ run }: { run: RunView }) {
         </tbody>
       </table>
       <StepCounts steps={busySteps(balance)} />
+      <ControlTotals totals={run.totals} planned={run.planned} />
       <p className="mb-0">
         {balance.balanced ? 'Every row is accounted for.' : 'The balance does not hold.'}
         {Object.keys(run.changedFields).length > 0 &&

@@ -10,6 +10,7 @@ import { PageHead } from '../../ui/PageHead';
 import { Pill } from '../../ui/Pill';
 import { SplitBar } from '../../ui/SplitBar';
 import { Comparison } from './Comparison';
+import { ControlTotals } from './ControlTotals';
 import { Decisions } from './Decisions';
 import { GapTable } from './GapTable';
 import { LedgerTable } from './LedgerTable';
@@ -220,6 +221,7 @@ function Balance({ run }: { run: RunView }) {
         </div>
       </div>
       <StepCounts steps={busySteps(balance)} />
+      <ControlTotals totals={run.totals} planned={run.planned} />
       {!balance.balanced && isOver(run) && (
         <p className="bad mt-2 mb-0">The balance does not hold: this is a defect of Nachlauf, please report it.</p>
       )}

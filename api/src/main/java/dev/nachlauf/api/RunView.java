@@ -17,6 +17,7 @@ import org.jspecify.annotations.Nullable;
  * @param pace how fast a running run moves; null where nobody can tell
  * @param note what a waiting run waits for, or why a finished one had nothing to read; empty otherwise
  * @param reasons why it failed or is held
+ * @param totals the figures that prove it; null before it has come to an end, and where its job has none
  * @param changedFields how often each field was changed by updates
  * @param source what was read, for people: a file's name, how many files, or records of a connection
  * @param files what was read, as it is kept
@@ -45,6 +46,7 @@ public record RunView(
         String note,
         List<ProblemView> reasons,
         BalanceView balance,
+        @Nullable ControlTotalsView totals,
         Map<String, Long> changedFields,
         long openRejects,
         String write,

@@ -27,6 +27,7 @@ final class RunText {
         run.warnings().forEach(warning -> lines.add(warning.rendered()));
         run.reasons().forEach(reason -> lines.add(reason.rendered()));
         lines.addAll(BalanceText.lines(run));
+        lines.addAll(TotalsText.lines(run.totals(), run.planned()));
         if (!run.changedFields().isEmpty()) {
             lines.add("changed: "
                     + run.changedFields().entrySet().stream()

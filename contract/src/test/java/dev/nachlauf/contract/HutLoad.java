@@ -4,6 +4,7 @@ import dev.nachlauf.connectors.format.delimited.DelimitedFormat;
 import dev.nachlauf.core.formula.FormulaSource;
 import dev.nachlauf.core.formula.Scope.Surroundings;
 import dev.nachlauf.core.job.JobFile;
+import dev.nachlauf.core.load.ControlTotal;
 import dev.nachlauf.core.plan.Choice;
 import dev.nachlauf.core.plan.Plan;
 import dev.nachlauf.core.plan.PlannedStep.Finding;
@@ -12,6 +13,7 @@ import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.record.RowRanges;
 import dev.nachlauf.core.record.SourceColumn;
 import dev.nachlauf.core.record.SourceField;
+import dev.nachlauf.core.run.ControlSums;
 import dev.nachlauf.core.run.LedgerWrites;
 import dev.nachlauf.core.run.LoadRun;
 import dev.nachlauf.core.run.ReviewedRun;
@@ -118,6 +120,18 @@ final class HutLoad {
                         this::find,
                         folder)
                 .execute();
+    }
+
+    /** What the figures of a run add up to that has read a file; without what is stored where nothing was written. */
+    List<ControlTotal> totals(String csv, String totals, boolean written) {
+        return ControlSums.of(
+                plan(totals),
+                () -> new DelimitedFormat().read(file(csv), FormatOptions.NONE),
+                kept,
+                connection -> system,
+                written,
+                folder,
+                new Quiet());
     }
 
     /** Writes what was planned of a file, without some rows. */

@@ -132,6 +132,7 @@ public abstract class TargetContract {
         List<Object> all = new ArrayList<>();
         ((ListsRecords) target).list(record -> all.add(record.value(0)));
         assertThat(all).containsExactlyInAnyOrder("H-001", "H-002", "H-003", "H-004");
+        assertThat(((ListsRecords) target).count()).isEqualTo(4);
 
         TargetUse byBeds = new TargetUse(List.of("beds"), List.of("hut_code", "beds"));
         List<Object> some = new ArrayList<>();

@@ -254,6 +254,14 @@ public final class Section {
         return Optional.of(new FormulaSource(scalar.getValue(), document.source(), align(scalar.getValue(), span)));
     }
 
+    /** A key as a formula, for what is named like the field that it is made of. */
+    public FormulaSource formulaOfKey(String key) {
+        Node at = keys.get(key);
+        return at == null
+                ? FormulaSource.of(key)
+                : new FormulaSource(key, document.source(), align(key, document.span(at)));
+    }
+
     private static int end(Problem problem) {
         return problem.place() instanceof Place.InText text ? text.span().end() : 0;
     }

@@ -31,6 +31,7 @@ public record JobDefinition(
         List<Write> writes,
         Limits limits,
         Guards guards,
+        ControlTotals totals,
         List<Example> examples) {
     public JobDefinition {
         pieces = List.copyOf(pieces);

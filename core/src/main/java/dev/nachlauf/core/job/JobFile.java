@@ -95,6 +95,8 @@ public final class JobFile {
         Limits limits = root.section("limits").map(this::limits).orElse(Limits.NONE);
         Guards guards = new Guards(
                 guard("near-duplicates", "warn", "hold", "allow"), guard("unlike-last-time", "warn", "hold", "allow"));
+        ControlTotals totals =
+                root.section("totals").map(new TotalsSection(words)::read).orElse(ControlTotals.NONE);
         List<Example> examples = new ArrayList<>();
         for (Section example : root.has("examples") ? root.sections("examples") : List.<Section>of()) {
             new ExampleSection(words).example(example, examples.size() + 1).ifPresent(examples::add);
@@ -103,7 +105,18 @@ public final class JobFile {
         return read.isEmpty() || writes.isEmpty()
                 ? Optional.empty()
                 : Optional.of(new JobDefinition(
-                        name, title, notes, included, parameters, read.get(), steps, writes, limits, guards, examples));
+                        name,
+                        title,
+                        notes,
+                        included,
+                        parameters,
+                        read.get(),
+                        steps,
+                        writes,
+                        limits,
+                        guards,
+                        totals,
+                        examples));
     }
 
     /** The steps, with those of shared pieces in their place. */
@@ -157,14 +170,9 @@ public final class JobFile {
 
     private List<Parameter> parameters(Section section) {
         List<Parameter> parameters = new ArrayList<>();
+        Words words = new Words(List.of(), problems);
         for (String name : section.keys()) {
-            if (!Words.STEP_NAME.matcher(name).matches()) {
-                problems.add(Problem.at(
-                        section.placeOf(name),
-                        ProblemCode.NAME_MALFORMED,
-                        "The name " + name + " is not made of small letters, digits and _.",
-                        NOTHING_TO_SAY));
-            }
+            words.requireName(section, name);
             section.section(name)
                     .map(one -> parameter(new Placed<>(name, section.placeOf(name)), one))
                     .ifPresent(parameters::add);

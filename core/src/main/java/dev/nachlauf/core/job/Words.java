@@ -70,6 +70,17 @@ final class Words {
         return new Placed<>(name, section.placeOfValue(key));
     }
 
+    /** A key that is a name of our own making. */
+    void requireName(Section section, String name) {
+        if (!STEP_NAME.matcher(name).matches()) {
+            add(
+                    section.placeOf(name),
+                    ProblemCode.NAME_MALFORMED,
+                    "The name " + name + " is not made of small letters, digits and _.",
+                    "");
+        }
+    }
+
     /** A section of formulas by name. */
     List<Assignment> assignments(Section section) {
         List<Assignment> assignments = new ArrayList<>();

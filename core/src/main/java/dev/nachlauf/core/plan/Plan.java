@@ -16,6 +16,7 @@ import java.util.List;
  * @param inputs the columns that are read, each into its slot
  * @param steps in order; one step of the job may be several here
  * @param writes in order; there is at least one
+ * @param totals figures that are added up over the rows of the source
  */
 public record Plan(
         JobDefinition job,
@@ -25,7 +26,8 @@ public record Plan(
         boolean needsFacts,
         List<Input> inputs,
         List<PlannedStep> steps,
-        List<PlannedWrite> writes) {
+        List<PlannedWrite> writes,
+        List<PlannedTotal> totals) {
     /** How many facts of the row there are: file, sheet, line. */
     public static final int FACTS = 3;
 
@@ -34,6 +36,7 @@ public record Plan(
         inputs = List.copyOf(inputs);
         steps = List.copyOf(steps);
         writes = List.copyOf(writes);
+        totals = List.copyOf(totals);
     }
 
     /** A column of the source and how its text is read. */
@@ -90,12 +93,13 @@ public record Plan(
 
     /**
      * Whether everything is planned before anything is written: where records are removed, a limit counts what is
-     * changed or removed, or a sign of something wrong holds the run, people can see all of that while nothing is done yet.
+     * changed or removed, or a sign of something wrong or a figure that differs holds the run, people can see all of that while nothing is done yet.
      */
     public boolean isPlannedFirst() {
         return writes.stream().anyMatch(PlannedWrite::deletes)
                 || !replacing().isEmpty()
                 || job.guards().hold()
+                || job.totals().expects()
                 || job.limits().updated().isPresent()
                 || job.limits().deleted().isPresent();
     }
@@ -105,6 +109,6 @@ public record Plan(
         List<PlannedStep> others = steps.stream()
                 .filter(step -> !(step instanceof PlannedStep.WholeLoad))
                 .toList();
-        return new Plan(job, columns, slots, facts, needsFacts, inputs, others, writes);
+        return new Plan(job, columns, slots, facts, needsFacts, inputs, others, writes, totals);
     }
 }

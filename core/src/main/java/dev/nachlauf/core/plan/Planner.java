@@ -98,7 +98,10 @@ public final class Planner {
         steps.planned().stream()
                 .filter(step -> !choice.again() || !(step instanceof PlannedStep.WholeLoad))
                 .forEach(planned::add);
+        List<PlannedTotal> totals = new TotalsPlanner(first, problems)
+                .plan(job.totals(), writes.get(job.writes().indexOf(job.write())));
         Set<Integer> read = read(planned, writes);
+        totals.forEach(total -> read.addAll(total.of().slots()));
         int facts = columns.size();
         boolean needsFacts = read.stream().anyMatch(slot -> slot >= facts && slot < facts + Plan.FACTS);
         return Optional.of(new Plan(
@@ -109,7 +112,8 @@ public final class Planner {
                 needsFacts,
                 inputs(columns, detected, read),
                 planned,
-                writes));
+                writes,
+                totals));
     }
 
     private List<PlannedStep> chosen(RowScope first, Choice choice) {

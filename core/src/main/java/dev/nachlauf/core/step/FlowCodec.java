@@ -7,11 +7,13 @@ import dev.nachlauf.core.record.ByteSink;
 import dev.nachlauf.core.record.Origin;
 import dev.nachlauf.core.record.SourceRow;
 import dev.nachlauf.core.record.ValueCodec;
+import java.math.BigDecimal;
 import java.nio.ByteBuffer;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -38,11 +40,32 @@ final class FlowCodec {
         for (long count : row.stands()) {
             out.int8(count);
         }
+        amounts(out, row.amounts());
         source(out, row.source());
         slots(out, row.slots(), row.source().cells());
         problems(out, row.problems());
         problems(out, row.warnings());
         return out.toArray();
+    }
+
+    private static void amounts(ByteSink out, List<Amount> amounts) {
+        out.int4(amounts.size());
+        for (Amount amount : amounts) {
+            ValueCodec.write(out, amount.sum());
+            out.int8(amount.unread());
+        }
+    }
+
+    private static List<Amount> amounts(ByteBuffer in) {
+        int count = in.getInt();
+        if (count == 0) {
+            return List.of();
+        }
+        List<Amount> amounts = new ArrayList<>(count);
+        for (int i = 0; i < count; i++) {
+            amounts.add(new Amount((BigDecimal) Objects.requireNonNull(ValueCodec.read(in)), in.getLong()));
+        }
+        return amounts;
     }
 
     private static void source(ByteSink out, SourceRow source) {
@@ -97,6 +120,7 @@ final class FlowCodec {
         for (int i = 0; i < stands.length; i++) {
             stands[i] = in.getLong();
         }
+        List<Amount> amounts = amounts(in);
         long number = in.getLong();
         Origin origin = origin(in);
         boolean unread = in.get() == 1;
@@ -107,7 +131,7 @@ final class FlowCodec {
         @Nullable Object[] slots = slots(in, cells);
         List<Problem> problems = problems(in);
         SourceRow source = new SourceRow(number, origin, cells, unread ? problems : List.of());
-        FlowRow row = new FlowRow(position, source, slots, stands);
+        FlowRow row = new FlowRow(position, source, slots, stands, amounts);
         row.joinGroup(group);
         row.inGeneration(generation);
         row.problems().addAll(problems);

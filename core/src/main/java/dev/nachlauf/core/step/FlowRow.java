@@ -22,6 +22,7 @@ public final class FlowRow {
     private final SourceRow source;
     private final @Nullable Object[] slots;
     private final long[] stands;
+    private final List<Amount> amounts;
     private final List<Problem> problems = new ArrayList<>(0);
     private final List<Problem> warnings = new ArrayList<>(0);
     private int settledBy = NOBODY;
@@ -33,29 +34,36 @@ public final class FlowRow {
     /** No step has settled the row. */
     static final int NOBODY = -1;
 
-    FlowRow(long position, SourceRow source, @Nullable Object[] slots, long[] stands) {
+    FlowRow(long position, SourceRow source, @Nullable Object[] slots, long[] stands, List<Amount> amounts) {
         this.position = position;
         this.source = source;
         this.slots = slots;
         this.stands = stands;
+        this.amounts = amounts;
         this.group = position;
     }
 
     /** A row as it comes from the source. */
     static FlowRow of(SourceRow source, @Nullable Object[] slots) {
-        return new FlowRow(source.number(), source, slots, ONE);
+        return of(source, slots, List.of());
+    }
+
+    /** A row as it comes from the source, with its figures. */
+    static FlowRow of(SourceRow source, @Nullable Object[] slots, List<Amount> amounts) {
+        return new FlowRow(source.number(), source, slots, ONE, amounts);
     }
 
     /** A row that a step made of others: it stands for one row of the next level. */
-    static FlowRow made(long position, SourceRow source, @Nullable Object[] slots, long[] members) {
+    static FlowRow made(
+            long position, SourceRow source, @Nullable Object[] slots, long[] members, List<Amount> amounts) {
         long[] stands = Arrays.copyOf(members, members.length + 1);
         stands[members.length] = 1;
-        return new FlowRow(position, source, slots, stands);
+        return new FlowRow(position, source, slots, stands, amounts);
     }
 
     /** This row at another place of the order. */
     FlowRow at(long other) {
-        FlowRow moved = new FlowRow(other, source, slots, stands);
+        FlowRow moved = new FlowRow(other, source, slots, stands, amounts);
         moved.problems.addAll(problems);
         moved.warnings.addAll(warnings);
         moved.settledBy = settledBy;
@@ -84,6 +92,11 @@ public final class FlowRow {
     /** For how many rows of each level it stands. */
     public long[] stands() {
         return stands;
+    }
+
+    /** The figures of the source rows for which it accounts, one for each that the plan adds up; none adds nothing. */
+    public List<Amount> amounts() {
+        return amounts;
     }
 
     /**

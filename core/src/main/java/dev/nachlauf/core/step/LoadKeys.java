@@ -189,6 +189,7 @@ public final class LoadKeys {
                 plan.needsFacts(),
                 inputs,
                 steps,
-                plan.writes());
+                plan.writes(),
+                List.of());
     }
 }

@@ -26,6 +26,7 @@ abstract sealed class Merging {
 
     private final int step;
     private long[][] stands = new long[1][];
+    private final Map<Integer, List<Amount>> amounts = new HashMap<>();
     private final Map<Integer, Set<Problem>> warnings = new HashMap<>();
     private final Map<Integer, Problem> problems = new HashMap<>();
 
@@ -47,6 +48,9 @@ abstract sealed class Merging {
     /** Adds a row, which is not rejected, to a group. */
     final void add(int group, FlowRow row) {
         stand(group, row.stands());
+        if (!row.amounts().isEmpty()) {
+            amounts.merge(group, row.amounts(), Amount::plus);
+        }
         for (Problem warning : row.warnings()) {
             warn(group, warning);
         }
@@ -84,7 +88,8 @@ abstract sealed class Merging {
     /** The row that all of a group become; it stands where the first one stands. */
     final FlowRow made(int group, FlowRow first) {
         @Nullable Object[] slots = slots(first);
-        FlowRow made = FlowRow.made(first.position(), first.source(), slots, stands[group]);
+        FlowRow made = FlowRow.made(
+                first.position(), first.source(), slots, stands[group], amounts.getOrDefault(group, List.of()));
         made.warnings().addAll(warnings.getOrDefault(group, Set.of()));
         Problem problem = problems.containsKey(group) ? problems.get(group) : fill(group, slots);
         if (problem != null) {
@@ -96,7 +101,7 @@ abstract sealed class Merging {
 
     /** About how many bytes the groups take. */
     long bytes() {
-        return 32L * stands.length + 500L * warnings.size() + 500L * problems.size();
+        return 32L * stands.length + 500L * warnings.size() + 500L * problems.size() + 200L * amounts.size();
     }
 
     /** Takes the values of a row; the result is what is wrong with them. */

@@ -1,6 +1,7 @@
 package dev.nachlauf.core.step;
 
 import dev.nachlauf.core.formula.BrokenInput;
+import dev.nachlauf.core.formula.Evaluator;
 import dev.nachlauf.core.plan.Plan;
 import dev.nachlauf.core.plan.Plan.Input;
 import dev.nachlauf.core.problem.Problem;
@@ -9,6 +10,8 @@ import dev.nachlauf.core.system.SourceFormat.SourceReader;
 import dev.nachlauf.core.value.Reading;
 import dev.nachlauf.core.value.ValueProblem;
 import dev.nachlauf.core.value.Values;
+import java.math.BigDecimal;
+import java.util.ArrayList;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
@@ -16,6 +19,7 @@ import org.jspecify.annotations.Nullable;
 final class ReadFlow implements RowFlow {
     private final Plan plan;
     private final Input[] inputs;
+    private final Evaluator[] totals;
     private final SourceReader reader;
     private final Runnable pulse;
     private long read;
@@ -24,6 +28,8 @@ final class ReadFlow implements RowFlow {
     ReadFlow(Plan plan, List<Input> inputs, SourceReader reader, Runnable pulse) {
         this.plan = plan;
         this.inputs = inputs.toArray(Input[]::new);
+        this.totals =
+                plan.totals().stream().map(total -> total.of().evaluator()).toArray(Evaluator[]::new);
         this.reader = reader;
         this.pulse = pulse;
     }
@@ -36,13 +42,37 @@ final class ReadFlow implements RowFlow {
             return null;
         }
         read++;
-        FlowRow flowing = FlowRow.of(row, new Object[plan.slots()]);
+        if (totals.length == 0) {
+            return filled(FlowRow.of(row, new Object[plan.slots()]));
+        }
+        List<Amount> amounts = new ArrayList<>(totals.length);
+        FlowRow flowing = filled(FlowRow.of(row, new Object[plan.slots()], amounts));
+        for (Evaluator total : totals) {
+            amounts.add(row.problems().isEmpty() ? amount(total, flowing.slots()) : Amount.UNREAD);
+        }
+        return flowing;
+    }
+
+    private FlowRow filled(FlowRow flowing) {
+        SourceRow row = flowing.source();
         if (row.problems().isEmpty()) {
             fill(flowing, row);
         } else {
             row.problems().forEach(problem -> flowing.reject(FlowRow.NOBODY, problem));
         }
         return flowing;
+    }
+
+    private static Amount amount(Evaluator total, @Nullable Object[] slots) {
+        try {
+            return switch (total.evaluate(slots)) {
+                case BigDecimal value -> new Amount(value, 0);
+                case Long value -> new Amount(BigDecimal.valueOf(value), 0);
+                case null, default -> Amount.NONE;
+            };
+        } catch (BrokenInput | ValueProblem e) {
+            return Amount.UNREAD;
+        }
     }
 
     private void fill(FlowRow flowing, SourceRow row) {

@@ -149,6 +149,7 @@ final class Treatments {
         FlowRow first = members.next();
         @Nullable Object[] slots = Merging.common(first, facts, step.by(), step.into());
         long[] stands = first.stands().clone();
+        List<Amount> amounts = first.amounts();
         List<Problem> problems = new ArrayList<>();
         boolean[] filled = new boolean[slots.length];
         Set<Problem> warnings = new LinkedHashSet<>(first.warnings());
@@ -156,10 +157,11 @@ final class Treatments {
         while (members.hasNext()) {
             FlowRow row = members.next();
             add(stands, row);
+            amounts = Amount.plus(amounts, row.amounts());
             warn(warnings, row);
             place(step, row, slots, filled, problems);
         }
-        FlowRow made = FlowRow.made(first.position(), first.source(), slots, stands);
+        FlowRow made = FlowRow.made(first.position(), first.source(), slots, stands, amounts);
         made.warnings().addAll(warnings);
         problems.forEach(problem -> made.reject(step.index(), problem));
         out.add(made);

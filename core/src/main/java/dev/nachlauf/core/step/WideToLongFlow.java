@@ -58,6 +58,7 @@ final class WideToLongFlow implements RowFlow {
 
     private void split(FlowRow row) {
         long[] stands = row.stands();
+        List<Amount> amounts = row.amounts();
         for (Wide column : step.columns()) {
             Object value = row.slots()[column.slot()];
             if (value == null && !step.keepBlank()) {
@@ -66,13 +67,15 @@ final class WideToLongFlow implements RowFlow {
             @Nullable Object[] slots = row.slots().clone();
             slots[step.name().slot()] = column.name();
             slots[step.value().slot()] = value;
-            FlowRow made = FlowRow.made(++position, row.source(), slots, stands);
+            FlowRow made = FlowRow.made(++position, row.source(), slots, stands, amounts);
             if (value == BrokenInput.VALUE) {
                 problemsOf(row, column).forEach(problem -> made.reject(step.index(), problem));
             }
             made.warnings().addAll(row.warnings());
             ready.add(made);
+            // the first one accounts for the row of the source
             stands = new long[stands.length];
+            amounts = List.of();
         }
         if (ready.isEmpty()) {
             FlowRow blank = row.at(++position);

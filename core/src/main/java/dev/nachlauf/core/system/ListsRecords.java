@@ -8,6 +8,13 @@ public interface ListsRecords {
     /** Hands over every record, in any order; each is lent for the call. */
     void list(Consumer<StoredRecord> to);
 
+    /** How many there are now, counted and never guessed. */
+    default long count() {
+        long[] count = new long[1];
+        list(any -> count[0]++);
+        return count[0];
+    }
+
     /**
      * Hands over every record with the key of one of some rows, in any order. Where several rows have the same key, its
      * records come for each of them.

@@ -1,5 +1,6 @@
 package dev.nachlauf.service.run;
 
+import dev.nachlauf.api.ControlTotalsView;
 import dev.nachlauf.api.ProblemView;
 import dev.nachlauf.core.drift.ColumnTraits;
 import dev.nachlauf.core.formula.FormulaSource;
@@ -145,6 +146,16 @@ class RunEntity {
     @Convert(converter = Json.NumberMap.class)
     @Nullable
     Map<String, Long> changedFields;
+
+    /** What its figures add up to; null before it has come to an end, and where the job has none. */
+    @Convert(converter = Json.ControlTotals.class)
+    @Nullable
+    ControlTotalsView controlTotals;
+
+    /** How many records its targets held before it wrote to them; null where nobody counts. */
+    @Convert(converter = Json.NumberMap.class)
+    @Nullable
+    Map<String, Long> recordsBefore;
 
     /** Rejects that nobody has dealt with yet. */
     long openRejects;

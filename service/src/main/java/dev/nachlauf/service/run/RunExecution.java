@@ -48,6 +48,7 @@ class RunExecution {
     private final RunUndoing undoing;
     private final LeftOut leftOut;
     private final LastTimes lastTimes;
+    private final RunProof proof;
 
     RunExecution(
             RunTransitions transitions,
@@ -64,10 +65,12 @@ class RunExecution {
             RunRepository runs,
             RunUndoing undoing,
             LeftOut leftOut,
-            LastTimes lastTimes) {
+            LastTimes lastTimes,
+            RunProof proof) {
         this.undoing = undoing;
         this.leftOut = leftOut;
         this.lastTimes = lastTimes;
+        this.proof = proof;
         this.transitions = transitions;
         this.facts = facts;
         this.ending = ending;
@@ -216,13 +219,16 @@ class RunExecution {
             }
             // last, for it reads all files: an attempt that fails over its target has not read them in vain
             input.verify(run.id);
+            RunProof.Means means = new RunProof.Means(epoch, prepared, records(run, epoch), folder, watch);
+            proof.begin(run, means);
             boolean released = run.isPlannedFirst() && !run.planning();
-            return released
+            RunResult result = released
                     ? reviewed(run, epoch, prepared, folder, watch).execute()
                     : lastTimes.checked(
                             run,
                             prepared.plan().job(),
                             load(run, epoch, prepared, folder, watch).execute());
+            return proof.checked(run, means, result);
         }
     }
 

@@ -1,9 +1,11 @@
 package dev.nachlauf.service.run;
 
+import dev.nachlauf.api.ControlTotalsView;
 import dev.nachlauf.service.store.Json;
 import dev.nachlauf.service.store.StoredTraits;
 import jakarta.persistence.EntityManager;
 import jakarta.persistence.Query;
+import java.util.Map;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
@@ -79,6 +81,27 @@ class RunFacts {
                 .setParameter("traits", StoredTraits.write(run.traits))
                 .executeUpdate();
         run.gathered = true;
+    }
+
+    /** Notes how many records the targets hold, where nobody has counted them before. */
+    @Transactional
+    void noteRecordsBefore(long run, long epoch, Map<String, Long> counts) {
+        entities.createNativeQuery("UPDATE run SET records_before = :counts"
+                        + " WHERE id = :id AND epoch = :epoch AND records_before IS NULL")
+                .setParameter("id", run)
+                .setParameter("epoch", epoch)
+                .setParameter("counts", Json.write(counts))
+                .executeUpdate();
+    }
+
+    /** Notes what the figures of a run add up to. */
+    @Transactional
+    void noteTotals(long run, long epoch, ControlTotalsView totals) {
+        entities.createNativeQuery("UPDATE run SET control_totals = :totals WHERE id = :id AND epoch = :epoch")
+                .setParameter("id", run)
+                .setParameter("epoch", epoch)
+                .setParameter("totals", Json.write(totals))
+                .executeUpdate();
     }
 
     /**

@@ -163,6 +163,7 @@ public class RunViews implements LastRunOfJob {
                 run.note,
                 run.reasons,
                 balances.of(run, rows(live, run.rowsRead), sums),
+                run.controlTotals,
                 sums.changedFields(),
                 run.openRejects + run.foreseenRejects,
                 run.writeName,

@@ -1,5 +1,6 @@
 package dev.nachlauf.service.store;
 
+import dev.nachlauf.api.ControlTotalsView;
 import dev.nachlauf.api.ProblemView;
 import dev.nachlauf.core.load.Tally;
 import dev.nachlauf.core.record.SourceColumn;
@@ -107,8 +108,8 @@ public final class Json {
     @Converter
     public static final class NumberMap implements AttributeConverter<Map<String, Long>, String> {
         @Override
-        public String convertToDatabaseColumn(Map<String, Long> map) {
-            return write(map);
+        public @Nullable String convertToDatabaseColumn(@Nullable Map<String, Long> map) {
+            return map == null ? null : write(map);
         }
 
         @Override
@@ -143,6 +144,20 @@ public final class Json {
         @Override
         public @Nullable Tally convertToEntityAttribute(@Nullable String text) {
             return text == null ? null : readTally(text);
+        }
+    }
+
+    /** Figures that prove a run, as JSON. */
+    @Converter
+    public static final class ControlTotals implements AttributeConverter<ControlTotalsView, String> {
+        @Override
+        public @Nullable String convertToDatabaseColumn(@Nullable ControlTotalsView totals) {
+            return totals == null ? null : write(totals);
+        }
+
+        @Override
+        public @Nullable ControlTotalsView convertToEntityAttribute(@Nullable String text) {
+            return text == null ? null : read(text, ControlTotalsView.class);
         }
     }
 

@@ -20,7 +20,9 @@ import dev.nachlauf.core.system.Target;
 import dev.nachlauf.core.system.TargetUse;
 import dev.nachlauf.core.system.WritesTogether;
 import java.sql.Connection;
+import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.sql.Statement;
 import java.util.List;
 import java.util.Map;
 import java.util.function.Consumer;
@@ -92,6 +94,20 @@ public final class StagedTarget
         inDatabase(() -> {
             table.finding().list(rows, which, to);
             return true;
+        });
+    }
+
+    @Override
+    public long count() {
+        return inDatabase(() -> {
+            try (Statement statement = connection.createStatement();
+                    ResultSet count = statement.executeQuery(
+                            "SELECT count(*) FROM " + table.staged().sqlName())) {
+                count.next();
+                return count.getLong(1);
+            } finally {
+                connection.rollback();
+            }
         });
     }
 
