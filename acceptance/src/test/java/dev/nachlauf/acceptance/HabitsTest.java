@@ -53,7 +53,8 @@ class HabitsTest {
             Map.entry("core/function/NumberFunctions.all", TABLE),
             Map.entry("core/function/PatternFunctions.all", TABLE),
             Map.entry("core/function/TextFunctions.all", TABLE),
-            Map.entry("core/record/CellCodec.write", ONE_SWITCH));
+            Map.entry("core/record/CellCodec.write", ONE_SWITCH),
+            Map.entry("service/run/RunViews.of", TABLE));
 
     /** Main sources by module-relative name, such as {@code core/formula/Compiler}. */
     private static Map<String, Path> sources() throws IOException {

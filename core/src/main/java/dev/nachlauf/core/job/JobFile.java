@@ -88,19 +88,12 @@ public final class JobFile {
         Optional<Read> read = root.requiredSection("read").map(new ReadSection(words)::read);
         List<Step> steps = steps(words);
         root.require("write");
-        List<Write> writes = root.sections("write").stream()
-                .flatMap(section -> new WriteSection(words).writes(section).stream())
-                .toList();
-        requireOneMain(writes);
+        List<Write> writes = writes(words);
         Limits limits = root.section("limits").map(this::limits).orElse(Limits.NONE);
-        Guards guards = new Guards(
-                guard("near-duplicates", "warn", "hold", "allow"), guard("unlike-last-time", "warn", "hold", "allow"));
+        Guards guards = new Guards(guard("near-duplicates"), guard("unlike-last-time"));
         ControlTotals totals =
                 root.section("totals").map(new TotalsSection(words)::read).orElse(ControlTotals.NONE);
-        List<Example> examples = new ArrayList<>();
-        for (Section example : root.has("examples") ? root.sections("examples") : List.<Section>of()) {
-            new ExampleSection(words).example(example, examples.size() + 1).ifPresent(examples::add);
-        }
+        List<Example> examples = examples(words);
         root.done();
         return read.isEmpty() || writes.isEmpty()
                 ? Optional.empty()
@@ -117,6 +110,22 @@ public final class JobFile {
                         guards,
                         totals,
                         examples));
+    }
+
+    private List<Write> writes(Words words) {
+        List<Write> writes = root.sections("write").stream()
+                .flatMap(section -> new WriteSection(words).writes(section).stream())
+                .toList();
+        requireOneMain(writes);
+        return writes;
+    }
+
+    private List<Example> examples(Words words) {
+        List<Example> examples = new ArrayList<>();
+        for (Section example : root.has("examples") ? root.sections("examples") : List.<Section>of()) {
+            new ExampleSection(words).example(example, examples.size() + 1).ifPresent(examples::add);
+        }
+        return examples;
     }
 
     /** The steps, with those of shared pieces in their place. */
@@ -218,8 +227,8 @@ public final class JobFile {
         }
     }
 
-    private Guard guard(String key, String... words) {
-        return Guard.valueOf(Words.oneOf(root, key, words).toUpperCase(Locale.ROOT));
+    private Guard guard(String key) {
+        return Guard.valueOf(Words.oneOf(root, key, "warn", "hold", "allow").toUpperCase(Locale.ROOT));
     }
 
     private Limits limits(Section section) {

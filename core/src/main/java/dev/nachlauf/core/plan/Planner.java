@@ -94,10 +94,7 @@ public final class Planner {
         if (writes.size() < job.writes().size()) {
             return Optional.empty();
         }
-        // what holds for a whole load holds for no part of it
-        steps.planned().stream()
-                .filter(step -> !choice.again() || !(step instanceof PlannedStep.WholeLoad))
-                .forEach(planned::add);
+        planned.addAll(of(steps.planned(), choice));
         List<PlannedTotal> totals = new TotalsPlanner(first, problems)
                 .plan(job.totals(), writes.get(job.writes().indexOf(job.write())));
         Set<Integer> read = read(planned, writes);
@@ -114,6 +111,13 @@ public final class Planner {
                 planned,
                 writes,
                 totals));
+    }
+
+    /** What holds for a whole load holds for no part of it. */
+    private static List<PlannedStep> of(List<PlannedStep> steps, Choice choice) {
+        return steps.stream()
+                .filter(step -> !choice.again() || !(step instanceof PlannedStep.WholeLoad))
+                .toList();
     }
 
     private List<PlannedStep> chosen(RowScope first, Choice choice) {
