@@ -18,6 +18,7 @@ import org.jspecify.annotations.Nullable;
  * @param note what a waiting run waits for, or why a finished one had nothing to read; empty otherwise
  * @param reasons why it failed or is held
  * @param totals the figures that prove it; null before it has come to an end, and where its job has none
+ * @param issued the files that it has delivered
  * @param changedFields how often each field was changed by updates
  * @param source what was read, for people: a file's name, how many files, or records of a connection
  * @param files what was read, as it is kept
@@ -47,6 +48,7 @@ public record RunView(
         List<ProblemView> reasons,
         BalanceView balance,
         @Nullable ControlTotalsView totals,
+        List<IssuedFileView> issued,
         Map<String, Long> changedFields,
         long openRejects,
         String write,

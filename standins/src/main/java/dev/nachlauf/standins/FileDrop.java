@@ -18,6 +18,7 @@ import org.apache.ftpserver.listener.ListenerFactory;
 import org.apache.ftpserver.ssl.SslConfigurationFactory;
 import org.apache.ftpserver.usermanager.PropertiesUserManagerFactory;
 import org.apache.ftpserver.usermanager.impl.BaseUser;
+import org.apache.ftpserver.usermanager.impl.WritePermission;
 import org.apache.sshd.common.config.keys.AuthorizedKeyEntry;
 import org.apache.sshd.common.config.keys.KeyUtils;
 import org.apache.sshd.common.config.keys.PublicKeyEntryResolver;
@@ -109,6 +110,7 @@ public final class FileDrop implements AutoCloseable {
         BaseUser account = new BaseUser();
         account.setName(user);
         account.setPassword(password);
+        account.setAuthorities(List.of(new WritePermission()));
         account.setHomeDirectory(folder.toAbsolutePath().toString());
         FtpServerFactory factory = new FtpServerFactory();
         factory.setListeners(new HashMap<>(Map.of("default", listener)));

@@ -26,6 +26,22 @@ public final class FilePattern {
     }
 
     /**
+     * The name under which a file is written before it is there whole. It is hidden, so no pattern finds it.
+     *
+     * @throws CannotGoOn where the name leads out of the place, or is hidden itself
+     */
+    public static String unfinished(String name) {
+        boolean leads = name.contains("/") || name.contains("\\") || name.startsWith(".") || name.isBlank();
+        if (leads || name.chars().anyMatch(Character::isISOControl)) {
+            throw new CannotGoOn(Problem.of(
+                    ProblemCode.SETTING_MALFORMED,
+                    "A file can't be delivered under the name " + name + ".",
+                    "Give it a name without a path that begins with no point."));
+        }
+        return "." + name + ".unfinished";
+    }
+
+    /**
      * Whether a name matches: {@code *} stands for any characters, {@code ?} for one. A name that starts with a point is
      * hidden and only found by a pattern that starts with one.
      *

@@ -147,6 +147,7 @@ public record JobDefinition(
      * @param skipsUnmet whether a row is skipped, and not rejected, whose record is already there for an insert, or not
      *     found for an update
      * @param replacing what becomes of records that the source no longer has; empty where they are left alone
+     * @param issue how a file is written; empty for writes of records, otherwise {@code records} is the file's name
      * @param turn whether another write takes the rows whose key has an empty part
      */
     public record Write(
@@ -163,6 +164,7 @@ public record JobDefinition(
             List<String> except,
             boolean skipsUnmet,
             Optional<Replacing> replacing,
+            Optional<Issue> issue,
             Turn turn) {
         /** The same for rows whose key has an empty part: it finds their records by another key. */
         Write second(List<Placed<String>> other) {
@@ -181,6 +183,7 @@ public record JobDefinition(
                     except,
                     skipsUnmet,
                     replacing,
+                    issue,
                     Turn.SECOND);
         }
     }
@@ -206,11 +209,13 @@ public record JobDefinition(
         /** Removes the record that has the key; where none has it, nothing is to be done. */
         DELETE,
         /** Changes the record that has the key, or makes a new one; what the source no longer has goes. */
-        REPLACE;
+        REPLACE,
+        /** Puts each row into a file that is handed over; nobody can ask it back. */
+        ISSUE;
 
         /** Whether a record is made where none has the key. */
         public boolean inserts() {
-            return this == INSERT || this == UPSERT || this == REPLACE;
+            return this == INSERT || this == UPSERT || this == REPLACE || this == ISSUE;
         }
     }
 

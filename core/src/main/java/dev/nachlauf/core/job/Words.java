@@ -11,6 +11,7 @@ import dev.nachlauf.core.value.Kind;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
@@ -36,10 +37,17 @@ final class Words {
 
     /** A word in which every {@code ${name}} is a parameter. */
     Placed<String> placed(Section section, String key) {
+        return placed(section, key, Set.of());
+    }
+
+    /** The same, where some other names have a meaning too. */
+    Placed<String> placed(Section section, String key, Set<String> others) {
         String text = section.requiredText(key).orElse("");
         Matcher matcher = PLACEHOLDER.matcher(text);
         while (matcher.find()) {
-            requireParameter(section, key, matcher.group(1));
+            if (!others.contains(matcher.group(1))) {
+                requireParameter(section, key, matcher.group(1));
+            }
         }
         return new Placed<>(text, section.placeOfValue(key));
     }

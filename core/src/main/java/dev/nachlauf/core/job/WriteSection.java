@@ -41,9 +41,11 @@ final class WriteSection {
     private Write write(Section section, Turn turn) {
         String name = section.has("name") ? words.stepName(section, "name").value() : "";
         Placed<String> connection = words.placed(section, "connection");
-        Placed<String> records = words.placed(section, "records");
         section.require("action");
-        String action = Words.oneOf(section, "action", "upsert", "update", "insert", "delete", "replace");
+        String action = Words.oneOf(section, "action", "upsert", "update", "insert", "delete", "replace", "issue");
+        boolean issues = action.equals("issue");
+        Optional<Issue> issue = issues ? Optional.of(new IssueSection(words).issue(section)) : Optional.empty();
+        Placed<String> records = words.placed(section, issues ? "file" : "records", IssueSection.NAMES);
         boolean skipsUnmet =
                 unmet(section, "already-there", "insert", action) | unmet(section, "not-found", "update", action);
         Optional<Replacing> replacing = new ReplaceSection(words).replacing(section, action);
@@ -51,7 +53,7 @@ final class WriteSection {
         Optional<FormulaSource> when = section.has("when") ? section.formula("when") : Optional.empty();
         Optional<Placed<String>> once =
                 section.text("once-per").map(group -> new Placed<>(group, section.placeOfValue("once-per")));
-        List<Placed<String>> key = words.names(section, "key");
+        List<Placed<String>> key = issues && !section.has("key") ? List.of() : words.names(section, "key");
         boolean sameNames = Words.flag(section, "same-names");
         List<String> except = section.has("except") ? section.texts("except") : List.of();
         if (!sameNames) {
@@ -73,6 +75,7 @@ final class WriteSection {
                 except,
                 skipsUnmet,
                 replacing,
+                issue,
                 turn);
     }
 

@@ -71,7 +71,7 @@ public final class LoadPlanner implements Target.Found {
         }
         found.set(row);
         switch (write.action()) {
-            case INSERT -> changes.leave(row, record);
+            case INSERT, ISSUE -> changes.leave(row, record);
             case DELETE -> delete(row, record);
             case UPDATE, UPSERT, REPLACE -> {
                 if (!conditions && isSame(row, record)) {
@@ -201,7 +201,7 @@ public final class LoadPlanner implements Target.Found {
         switch (write.action()) {
             case UPDATE -> unmet(row, NOT_FOUND, problems);
             case DELETE -> changes.leaveAbsent(row);
-            case INSERT, UPSERT, REPLACE -> decideNew(row, problems);
+            case INSERT, UPSERT, REPLACE, ISSUE -> decideNew(row, problems);
         }
     }
 

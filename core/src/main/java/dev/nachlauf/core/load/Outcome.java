@@ -14,6 +14,11 @@ public enum Outcome {
     SKIPPED,
     REJECTED;
 
+    /** Whether something is there now that wasn't, so that all its fields are told. */
+    public boolean isNew() {
+        return this == INSERTED || this == ISSUED;
+    }
+
     /** The word outside. */
     public String word() {
         return name().toLowerCase(Locale.ROOT);

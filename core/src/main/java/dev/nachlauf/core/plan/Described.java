@@ -1,12 +1,15 @@
 package dev.nachlauf.core.plan;
 
+import dev.nachlauf.core.job.Issue;
 import dev.nachlauf.core.job.Placed;
 import dev.nachlauf.core.job.Step.Among;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.system.FieldDescription;
 import dev.nachlauf.core.system.RecordDescription;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.UnaryOperator;
 
 /** Looks at the record types and files that a job names. */
 @FunctionalInterface
@@ -23,6 +26,22 @@ public interface Described {
     default Optional<RecordDescription> of(Among.File file, List<Problem> problems) {
         problems.add(Problem.at(
                 file.file().place(), ProblemCode.CONNECTION_UNFIT, "Only records of systems are looked at here.", ""));
+        return Optional.empty();
+    }
+
+    /**
+     * A file that is to be issued.
+     *
+     * @param name its name, with the values of parameters
+     * @param demanded what a field of it has to be
+     */
+    record IssuedFile(String name, UnaryOperator<FieldDescription> demanded) {}
+
+    /** Whether a file can be delivered, and how it is spelled; empty where it can't, which is said. */
+    default Optional<IssuedFile> issued(
+            Placed<String> connection, Placed<String> file, Issue issue, List<Problem> problems) {
+        problems.add(
+                Problem.at(file.place(), ProblemCode.CONNECTION_UNFIT, "No files can be delivered from here.", ""));
         return Optional.empty();
     }
 

@@ -92,11 +92,12 @@ public record Plan(
     }
 
     /**
-     * Whether everything is planned before anything is written: where records are removed, a limit counts what is
+     * Whether everything is planned before anything is written: where files are issued, records are removed, a limit counts what is
      * changed or removed, or a sign of something wrong or a figure that differs holds the run, people can see all of that while nothing is done yet.
      */
     public boolean isPlannedFirst() {
-        return writes.stream().anyMatch(PlannedWrite::deletes)
+        return writes.stream()
+                        .anyMatch(write -> write.deletes() || write.issue().isPresent())
                 || !replacing().isEmpty()
                 || job.guards().hold()
                 || job.totals().expects()

@@ -1,6 +1,7 @@
 package dev.nachlauf.core.plan;
 
 import dev.nachlauf.core.formula.Formula;
+import dev.nachlauf.core.job.Issue;
 import dev.nachlauf.core.job.JobDefinition.Action;
 import dev.nachlauf.core.job.JobDefinition.Turn;
 import dev.nachlauf.core.job.JobDefinition.WriteRule;
@@ -20,6 +21,7 @@ import java.util.Optional;
  * @param oncePerGroup whether one row of a group, the first that goes on, stands for all of it
  * @param skipsUnmet whether a row whose record is already there for an insert, or not found for an update, is skipped
  * @param removal what becomes of records that the source no longer has; empty where they are left alone
+ * @param issue how a file is written; empty for writes of records
  * @param results what later writes may use of it, each in its slot
  * @param late whether it can't be mapped before the batch is planned: it uses results of an earlier write, or the row
  *     that stands for its group is known only then
@@ -37,6 +39,7 @@ public record PlannedWrite(
         boolean oncePerGroup,
         boolean skipsUnmet,
         Optional<Removal> removal,
+        Optional<Issue> issue,
         List<Result> results,
         boolean late,
         Turn turn) {

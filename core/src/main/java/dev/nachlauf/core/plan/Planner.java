@@ -91,6 +91,7 @@ public final class Planner {
             planner.plan(write, below(job.steps().size(), job.writes().indexOf(write) + 1))
                     .ifPresent(writes::add);
         }
+        requireOneKind();
         if (writes.size() < job.writes().size()) {
             return Optional.empty();
         }
@@ -118,6 +119,19 @@ public final class Planner {
         return steps.stream()
                 .filter(step -> !choice.again() || !(step instanceof PlannedStep.WholeLoad))
                 .toList();
+    }
+
+    /** What is handed over can't be taken back, so it isn't mixed with what can. */
+    private void requireOneKind() {
+        boolean issues = job.writes().getFirst().issue().isPresent();
+        job.writes().stream()
+                .filter(write -> write.issue().isPresent() != issues)
+                .findFirst()
+                .ifPresent(write -> add(
+                        write.records(),
+                        ProblemCode.MAP_UNFIT,
+                        "A job issues files or writes records, not both.",
+                        "Make a job of each."));
     }
 
     private List<PlannedStep> chosen(RowScope first, Choice choice) {

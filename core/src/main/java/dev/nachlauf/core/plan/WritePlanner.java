@@ -16,7 +16,6 @@ import dev.nachlauf.core.record.Field;
 import dev.nachlauf.core.record.SourceColumn;
 import dev.nachlauf.core.system.FieldDescription;
 import dev.nachlauf.core.system.RecordDescription;
-import dev.nachlauf.core.system.RecordDescription.UniqueKey;
 import dev.nachlauf.core.text.NearestNames;
 import dev.nachlauf.core.value.Kind;
 import java.util.ArrayList;
@@ -63,11 +62,20 @@ final class WritePlanner {
      */
     Optional<PlannedWrite> plan(Write write, Set<String> below) {
         scope = scope.above(below);
-        return described.of(write.connection(), write.records(), true, problems).map(target -> {
+        return description(write).map(target -> {
             PlannedWrite planned = plan(write, target);
             before = planned;
             return planned;
         });
+    }
+
+    private Optional<RecordDescription> description(Write write) {
+        return write.issue().isEmpty()
+                ? described.of(write.connection(), write.records(), true, problems)
+                : write.issue()
+                        .flatMap(issue -> described
+                                .issued(write.connection(), write.records(), issue, problems)
+                                .map(file -> new IssuePlanner(scope, write, issue, problems).description(file)));
     }
 
     private PlannedWrite plan(Write write, RecordDescription target) {
@@ -80,11 +88,13 @@ final class WritePlanner {
             required(write, target, mapped);
         }
         List<Integer> key = key(write, outputs, mapped, target);
-        boolean unique = target.isUnique(names(write.key()));
+        // nothing that is issued is ever found again
+        boolean unique = write.issue().isPresent() || target.isUnique(names(write.key()));
+        KeyWarnings warnings = new KeyWarnings(write, target, problems);
         if (!unique) {
-            warnOfKey(write, target);
+            warnings.notUnique();
         }
-        warnOfSensitiveKey(write, target);
+        warnings.sensitive();
         if (write.turn() == Turn.FIRST) {
             requireOwnKey(write, outputs, key);
         }
@@ -102,6 +112,7 @@ final class WritePlanner {
                 write.once().isPresent(),
                 write.skipsUnmet(),
                 write.replacing().map(replacing -> removal(write, replacing, target, outputs)),
+                write.issue(),
                 results,
                 isLate(when, outputs) || write.once().isPresent() && Step.Group.leadersChange(job.steps()),
                 write.turn());
@@ -159,35 +170,6 @@ final class WritePlanner {
                     "Let it upsert, or read all records.");
         }
         return new RemovalPlanner(write, replacing, target, outputs, scope.surroundings(), problems).planned();
-    }
-
-    /** What the target doesn't keep unique can become double. */
-    private void warnOfKey(Write write, RecordDescription target) {
-        boolean known = write.key().stream()
-                .allMatch(field -> target.field(field.value()).isPresent());
-        if (known && !write.key().isEmpty()) {
-            add(
-                    write.key().getFirst(),
-                    ProblemCode.KEY_NOT_UNIQUE,
-                    "Nothing in " + target.name() + " keeps " + String.join(" + ", names(write.key()))
-                            + " unique: others can make duplicates beside this job, and so does the job itself when a value"
-                            + " of the key changes in the source.",
-                    unique(target));
-        }
-    }
-
-    /** Keys are shown wherever a record is named, so they can't be kept from anybody. */
-    private void warnOfSensitiveKey(Write write, RecordDescription target) {
-        for (Placed<String> part : write.key()) {
-            if (target.field(part.value()).filter(FieldDescription::sensitive).isPresent()) {
-                add(
-                        part,
-                        ProblemCode.KEY_SENSITIVE,
-                        "The key's field " + part.value()
-                                + " is marked as sensitive, but keys are shown in ledger and rejects.",
-                        "Choose another key, or take the mark away.");
-            }
-        }
     }
 
     private boolean isResult(int slot) {
@@ -275,19 +257,10 @@ final class WritePlanner {
                                 : target.name() + " has no field " + field.value() + ".",
                         known
                                 ? "Give it a formula under map."
-                                : NearestNames.suggestion(field.value(), mapped, unique(target)));
+                                : NearestNames.suggestion(field.value(), mapped, KeyWarnings.unique(target)));
             }
         }
         return key;
-    }
-
-    private static String unique(RecordDescription target) {
-        List<String> keys = target.uniqueKeys().stream()
-                .map(UniqueKey::fields)
-                .map(fields -> String.join(" + ", fields))
-                .distinct()
-                .toList();
-        return keys.isEmpty() ? "It has no unique fields." : "Unique there: " + String.join("; ", keys) + ".";
     }
 
     private static List<String> names(List<Placed<String>> placed) {

@@ -46,6 +46,7 @@ public enum ProblemCode {
     TARGET_FIELD_REQUIRED,
     KEY_NOT_MAPPED,
     MAP_UNFIT,
+    OUTPUT_UNFIT,
     REPLACE_UNFIT,
     KEY_NOT_UNIQUE(Weight.WARNING),
     KEY_SENSITIVE(Weight.WARNING),
@@ -75,6 +76,7 @@ public enum ProblemCode {
     QUERY_REFUSED,
     // reading a source
     FILE_MISSING,
+    FILE_THERE,
     FILE_EMPTY,
     FILE_HEADER,
     FILE_ENCODING,

@@ -146,7 +146,7 @@ final class LedgerBlock {
         int old = changes.beforeAt(place);
         int cell = storedAt;
         for (int field = 0; field < rows.width(); field++) {
-            boolean changed = outcome == Outcome.INSERTED || update && changes.isChanged(place, field);
+            boolean changed = outcome.isNew() || update && changes.isChanged(place, field);
             if (stored != null && (changed || columns.isKey[field])) {
                 columns.after[field].range(stored, cell, CellCodec.end(stored, cell));
             } else if (changed || columns.isKey[field]) {
@@ -223,7 +223,7 @@ final class LedgerBlock {
     private static void fields(LedgerRow row, Columns columns) {
         Cells cells = columns.cells;
         List<Object> key = row.key() == null ? List.of() : row.key();
-        boolean inserted = row.outcome() == Outcome.INSERTED;
+        boolean inserted = row.outcome().isNew();
         boolean deleted = row.outcome() == Outcome.DELETED;
         for (int field = 0; field < cells.fields().size(); field++) {
             CellCodec codec = cells.fields().get(field);

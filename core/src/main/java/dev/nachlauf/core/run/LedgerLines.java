@@ -152,7 +152,7 @@ record LedgerLines(List<Cells> cells, List<LedgerRow> rows) {
             BitSet changed = new BitSet(fields);
             if (updated) {
                 changed = mask(fields);
-            } else if (outcome == Outcome.INSERTED) {
+            } else if (outcome.isNew()) {
                 changed.set(0, fields);
             }
             @Nullable Object[] afterwards = new Object[fields];

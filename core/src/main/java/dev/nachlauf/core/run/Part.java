@@ -1,5 +1,6 @@
 package dev.nachlauf.core.run;
 
+import dev.nachlauf.core.job.JobDefinition.Action;
 import dev.nachlauf.core.load.LoadPlanner;
 import dev.nachlauf.core.load.Outcome;
 import dev.nachlauf.core.plan.PlannedWrite;
@@ -150,7 +151,7 @@ final class Part {
         return switch (changes.kind(place)) {
             case NONE -> Outcome.REJECTED;
             case LEAVE -> Outcome.UNCHANGED;
-            case INSERT -> Outcome.INSERTED;
+            case INSERT -> write.action() == Action.ISSUE ? Outcome.ISSUED : Outcome.INSERTED;
             case UPDATE -> Outcome.UPDATED;
             case DELETE -> Outcome.DELETED;
         };

@@ -55,9 +55,14 @@ public final class PendingBatches {
     }
 
     private static Written open(LedgerWrites.Write write, int connection, Writes system, List<Target> opened) {
-        List<String> there = system.describe(write.records()).map(RecordDescription::fields).orElse(List.of()).stream()
-                .map(FieldDescription::name)
-                .toList();
+        List<String> there =
+                system
+                        .describe(write.records(), write.fields())
+                        .map(RecordDescription::fields)
+                        .orElse(List.of())
+                        .stream()
+                        .map(FieldDescription::name)
+                        .toList();
         int[] fields = IntStream.range(0, write.fields().size())
                 .filter(i -> there.contains(write.fields().get(i)))
                 .toArray();
@@ -65,7 +70,8 @@ public final class PendingBatches {
         if (there.containsAll(write.key())) {
             List<String> names =
                     IntStream.of(fields).mapToObj(write.fields()::get).toList();
-            target = system.target(system.describe(write.records()).orElseThrow(), new TargetUse(write.key(), names));
+            target = system.target(
+                    system.describe(write.records(), write.fields()).orElseThrow(), new TargetUse(write.key(), names));
             opened.add(target);
         }
         return new Written(

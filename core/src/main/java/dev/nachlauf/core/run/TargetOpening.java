@@ -42,7 +42,7 @@ record TargetOpening(String connection, RecordDescription records, TargetUse use
 
     private static TargetOpening of(LedgerWrites.Write write, Function<String, Writes> systems) {
         RecordDescription records = systems.apply(write.connection())
-                .describe(write.records())
+                .describe(write.records(), write.fields())
                 .orElseThrow(() -> changed(write, "the record type is gone"));
         List<String> there =
                 records.fields().stream().map(FieldDescription::name).toList();

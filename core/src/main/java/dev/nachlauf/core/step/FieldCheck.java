@@ -5,7 +5,10 @@ import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.system.FieldDescription;
 import dev.nachlauf.core.value.Values;
 import java.math.BigDecimal;
+import java.nio.charset.Charset;
+import java.nio.charset.CharsetEncoder;
 import java.util.List;
+import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 
 /** What a target demands of a value, checked before it is sent: required, length, range, scale, allowed values. */
@@ -50,6 +53,15 @@ final class FieldCheck {
                     text.replace('\0', '?'),
                     "The text holds the character NUL, which can't be stored.");
         }
+        field.encoding()
+                .flatMap(encoding -> unspelled(text, encoding))
+                .ifPresent(character -> add(
+                        problems,
+                        ProblemCode.CHARACTER_NOT_ALLOWED,
+                        field,
+                        text,
+                        "The text holds " + character + ", which "
+                                + field.encoding().orElse("") + " doesn't have."));
         if (!field.allowed().isEmpty() && !field.allowed().contains(text)) {
             add(
                     problems,
@@ -58,6 +70,17 @@ final class FieldCheck {
                     text,
                     "The value is none of: " + String.join(", ", field.allowed()) + ".");
         }
+    }
+
+    /** The first character that an encoding doesn't have. */
+    private static Optional<String> unspelled(String text, String encoding) {
+        CharsetEncoder encoder = Charset.forName(encoding).newEncoder();
+        return encoder.canEncode(text)
+                ? Optional.empty()
+                : text.codePoints()
+                        .mapToObj(Character::toString)
+                        .filter(character -> !encoder.canEncode(character))
+                        .findFirst();
     }
 
     private static void integer(FieldDescription field, long number, List<Problem> problems) {

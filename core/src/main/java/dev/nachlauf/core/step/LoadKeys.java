@@ -76,9 +76,12 @@ public final class LoadKeys {
 
     /**
      * Whether no key of a write can stand twice: rows were combined by its fields, and nothing was done to these since. It
-     * says nothing of keys that differ, but are equal to the target.
+     * says nothing of keys that differ, but are equal to the target. Rows of a file may have no key at all.
      */
     public boolean isDistinct(int index) {
+        if (plan.writes().get(index).key().isEmpty()) {
+            return true;
+        }
         PlannedStep.Combine combined = null;
         for (PlannedStep step : plan.steps()) {
             if (step instanceof PlannedStep.Combine combine) {

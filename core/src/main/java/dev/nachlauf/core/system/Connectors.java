@@ -7,19 +7,21 @@ import java.util.List;
 import java.util.Optional;
 import java.util.ServiceLoader;
 
-/** All system types, file formats, wrappings and formats of tables that the service loader finds. */
+/** All system types, file formats, wrappings, formats of tables and of output that the service loader finds. */
 public record Connectors(
         List<SystemType> systems,
         List<SourceFormat> formats,
         List<SourceContainer> containers,
-        List<TableFormat> tables) {
+        List<TableFormat> tables,
+        List<OutputFormat> outputs) {
     /** Looks once. */
     public static Connectors load() {
         return new Connectors(
                 loaded(SystemType.class),
                 loaded(SourceFormat.class),
                 loaded(SourceContainer.class),
-                loaded(TableFormat.class));
+                loaded(TableFormat.class),
+                loaded(OutputFormat.class));
     }
 
     private static <T> List<T> loaded(Class<T> service) {
@@ -41,6 +43,11 @@ public record Connectors(
     /** The format of tables with this word. */
     public Optional<TableFormat> table(String name) {
         return tables.stream().filter(format -> format.name().equals(name)).findFirst();
+    }
+
+    /** The format of output with this word. */
+    public Optional<OutputFormat> output(String name) {
+        return outputs.stream().filter(format -> format.name().equals(name)).findFirst();
     }
 
     /** The files inside of a file: those of an archive, or the file itself. */

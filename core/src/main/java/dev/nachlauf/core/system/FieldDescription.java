@@ -3,6 +3,7 @@ package dev.nachlauf.core.system;
 import dev.nachlauf.core.system.FieldTraits.OnCreate;
 import dev.nachlauf.core.value.Kind;
 import java.util.List;
+import java.util.Optional;
 import java.util.OptionalInt;
 
 /**
@@ -13,6 +14,7 @@ import java.util.OptionalInt;
  * @param precision most digits of a decimal; for integers the size in bytes is in {@code integerBytes}
  * @param scale most digits behind the point of a decimal
  * @param integerBytes how many bytes an integer has; 8 where that isn't said
+ * @param encoding the encoding that has all characters which it can hold; empty where it can hold any
  * @param allowed the allowed values; empty when all are
  * @param sensitive whether its values are kept from those who look at ledgers and rejects
  */
@@ -25,10 +27,37 @@ public record FieldDescription(
         OptionalInt scale,
         OptionalInt integerBytes,
         FieldTraits traits,
+        Optional<String> encoding,
         List<String> allowed,
         boolean sensitive) {
     public FieldDescription {
         allowed = List.copyOf(allowed);
+    }
+
+    /** A field that can hold any character. */
+    public FieldDescription(
+            String name,
+            Kind kind,
+            String typeName,
+            OptionalInt length,
+            OptionalInt precision,
+            OptionalInt scale,
+            OptionalInt integerBytes,
+            FieldTraits traits,
+            List<String> allowed,
+            boolean sensitive) {
+        this(
+                name,
+                kind,
+                typeName,
+                length,
+                precision,
+                scale,
+                integerBytes,
+                traits,
+                Optional.empty(),
+                allowed,
+                sensitive);
     }
 
     /** A plain field that may be empty. */
@@ -75,6 +104,22 @@ public record FieldDescription(
         return with(OptionalInt.of(characters), traits, sensitive);
     }
 
+    /** This field, which holds only characters of an encoding. */
+    public FieldDescription in(String charset) {
+        return new FieldDescription(
+                name,
+                kind,
+                typeName,
+                length,
+                precision,
+                scale,
+                integerBytes,
+                traits,
+                Optional.of(charset),
+                allowed,
+                sensitive);
+    }
+
     /** This field with other traits. */
     public FieldDescription with(FieldTraits others) {
         return with(length, others, sensitive);
@@ -91,6 +136,7 @@ public record FieldDescription(
     }
 
     private FieldDescription with(OptionalInt most, FieldTraits others, boolean kept) {
-        return new FieldDescription(name, kind, typeName, most, precision, scale, integerBytes, others, allowed, kept);
+        return new FieldDescription(
+                name, kind, typeName, most, precision, scale, integerBytes, others, encoding, allowed, kept);
     }
 }

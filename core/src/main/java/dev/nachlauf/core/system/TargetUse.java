@@ -30,7 +30,7 @@ public record TargetUse(List<String> key, List<String> fields, boolean inserts, 
         key = List.copyOf(key);
         fields = List.copyOf(fields);
         identity = List.copyOf(identity);
-        if (key.isEmpty() || !fields.containsAll(key)) {
+        if (!fields.containsAll(key)) {
             throw new IllegalArgumentException("the key's fields are among the fields that are written");
         }
     }

@@ -119,6 +119,7 @@ class LoadPlannerTest {
                 false,
                 false,
                 Optional.empty(),
+                Optional.empty(),
                 List.of(),
                 false,
                 JobDefinition.Turn.ALONE);
@@ -159,6 +160,7 @@ class LoadPlannerTest {
                 Optional.empty(),
                 false,
                 false,
+                Optional.empty(),
                 Optional.empty(),
                 List.of(),
                 false,

@@ -43,10 +43,17 @@ public class JobPreparation {
     private final Pieces pieces;
 
     private final ScratchSpace scratchSpace;
+    private final IssuedFormats formats;
 
     JobPreparation(
-            Connections connections, Sources sources, Crosswalks crosswalks, Pieces pieces, ScratchSpace scratchSpace) {
+            Connections connections,
+            Sources sources,
+            Crosswalks crosswalks,
+            Pieces pieces,
+            ScratchSpace scratchSpace,
+            IssuedFormats formats) {
         this.scratchSpace = scratchSpace;
+        this.formats = formats;
         this.connections = connections;
         this.sources = sources;
         this.crosswalks = crosswalks;
@@ -114,7 +121,10 @@ public class JobPreparation {
                 circumstances.heard().apply(crosswalks.translations(circumstances.crosswalks())),
                 pieces.of(job.pieces(), circumstances.pins(), problems).formulas());
         JobSystems systems = new JobSystems(
-                connections, circumstances.parameters(), new LookupFiles(sources, scratchSpace, circumstances.kept()));
+                connections,
+                circumstances.parameters(),
+                new LookupFiles(sources, scratchSpace, circumstances.kept()),
+                formats);
         try {
             Optional<Plan> plan = Planner.plan(job, surroundings, columns, circumstances.choice(), systems, problems);
             return new PreparedJob(job, surroundings, columns, systems, plan, source, problems);
@@ -126,7 +136,7 @@ public class JobPreparation {
 
     /** The systems that connections lead to, without a job; to be closed. */
     public JobSystems systems() {
-        return new JobSystems(connections, Map.of(), new LookupFiles(sources, scratchSpace, Map.of()));
+        return new JobSystems(connections, Map.of(), new LookupFiles(sources, scratchSpace, Map.of()), formats);
     }
 
     /** Facts of a run, as far as they are known. */

@@ -1,5 +1,7 @@
 package dev.nachlauf.service.job;
 
+import dev.nachlauf.core.issue.IssueSystem;
+import dev.nachlauf.core.job.Issue;
 import dev.nachlauf.core.job.JobDefinition;
 import dev.nachlauf.core.job.Placed;
 import dev.nachlauf.core.job.Step.Among;
@@ -18,6 +20,7 @@ import dev.nachlauf.core.system.LooksUp;
 import dev.nachlauf.core.system.Marks;
 import dev.nachlauf.core.system.OpenSystem;
 import dev.nachlauf.core.system.RecordDescription;
+import dev.nachlauf.core.system.TakesFiles;
 import dev.nachlauf.core.system.Writes;
 import dev.nachlauf.core.text.NearestNames;
 import dev.nachlauf.service.connection.Connections;
@@ -43,8 +46,15 @@ public final class JobSystems implements Described, RecordFinder, AutoCloseable 
     private final Set<String> targets = new LinkedHashSet<>();
 
     private final LookupFiles files;
+    private final IssuedFormats formats;
+    private final Map<String, IssueSystem> issuing = new HashMap<>();
 
-    JobSystems(Connections connections, Map<String, @Nullable Object> parameters, LookupFiles files) {
+    JobSystems(
+            Connections connections,
+            Map<String, @Nullable Object> parameters,
+            LookupFiles files,
+            IssuedFormats formats) {
+        this.formats = formats;
         this.connections = connections;
         this.parameters = parameters;
         this.files = files;
@@ -64,6 +74,23 @@ public final class JobSystems implements Described, RecordFinder, AutoCloseable 
                         + target.fields().size() + " fields)"));
             }
             return description;
+        } catch (CannotGoOn e) {
+            problems.addAll(e.problems());
+            return Optional.empty();
+        }
+    }
+
+    @Override
+    public Optional<IssuedFile> issued(
+            Placed<String> connection, Placed<String> file, Issue issue, List<Problem> problems) {
+        try {
+            String name = JobDefinition.fill(file.value(), parameters);
+            if (fitting(connection, TakesFiles.class, "takes no files", problems)
+                    .isEmpty()) {
+                return Optional.empty();
+            }
+            targets.add("file " + connection.value() + " " + name);
+            return formats.demanded(issue, file, name, problems).map(demanded -> new IssuedFile(name, demanded));
         } catch (CannotGoOn e) {
             problems.addAll(e.problems());
             return Optional.empty();
@@ -167,8 +194,23 @@ public final class JobSystems implements Described, RecordFinder, AutoCloseable 
      * @throws CannotGoOn where there is none any more
      */
     public Writes target(String connection) {
+        String name = JobDefinition.fill(connection, parameters);
+        if (opened(name).orElse(null) instanceof TakesFiles) {
+            return issuing.computeIfAbsent(name, any -> new IssueSystem());
+        }
         List<Problem> problems = new ArrayList<>();
         return fitting(new Placed<>(connection, Place.NOWHERE), Writes.class, "can't be written to", problems)
+                .orElseThrow(() -> new CannotGoOn(problems));
+    }
+
+    /**
+     * The place to which a connection of the job leads, for delivering files.
+     *
+     * @throws CannotGoOn where there is none any more
+     */
+    public TakesFiles place(String connection) {
+        List<Problem> problems = new ArrayList<>();
+        return fitting(new Placed<>(connection, Place.NOWHERE), TakesFiles.class, "takes no files", problems)
                 .orElseThrow(() -> new CannotGoOn(problems));
     }
 

@@ -1,6 +1,7 @@
 package dev.nachlauf.service.run;
 
 import dev.nachlauf.api.ControlTotalsView;
+import dev.nachlauf.api.IssuedFileView;
 import dev.nachlauf.api.ProblemView;
 import dev.nachlauf.core.drift.ColumnTraits;
 import dev.nachlauf.core.formula.FormulaSource;
@@ -10,8 +11,6 @@ import dev.nachlauf.core.plan.Grouping;
 import dev.nachlauf.core.record.RowRanges;
 import dev.nachlauf.core.record.SourceColumn;
 import dev.nachlauf.core.run.LedgerWrites;
-import dev.nachlauf.core.run.RunState;
-import dev.nachlauf.service.job.Jobs;
 import dev.nachlauf.service.store.Json;
 import dev.nachlauf.service.store.StoredTraits;
 import jakarta.persistence.Convert;
@@ -157,6 +156,10 @@ class RunEntity {
     @Nullable
     Map<String, Long> recordsBefore;
 
+    /** The files that it has delivered. */
+    @Convert(converter = Json.IssuedFiles.class)
+    List<IssuedFileView> issued = List.of();
+
     /** Rejects that nobody has dealt with yet. */
     long openRejects;
 
@@ -201,31 +204,6 @@ class RunEntity {
 
     @Nullable
     Instant endedAt;
-
-    /** A new run that waits for its turn; what it reads and writes is filled in by whoever makes it. */
-    static RunEntity waiting(Jobs.Version version, RunMode mode, String by, Instant now, int batchRows) {
-        RunEntity run = new RunEntity();
-        run.jobId = version.jobId();
-        run.jobName = version.name();
-        run.jobVersion = version.version().version();
-        run.state = RunState.WAITING.word();
-        run.mode = mode.word();
-        run.note = "";
-        run.reasons = List.of();
-        run.warnings = List.of();
-        run.parameters = Map.of();
-        run.columns = List.of();
-        run.fields = List.of();
-        run.keyFields = List.of();
-        run.targetDescription = "";
-        run.startedBy = by;
-        run.createdAt = now;
-        run.batchRows = batchRows;
-        run.totals = RunTotals.NONE;
-        run.tally = Tally.NONE;
-        run.changedFields = Map.of();
-        return run;
-    }
 
     RunMode runMode() {
         return RunMode.of(mode);

@@ -49,6 +49,7 @@ class RunExecution {
     private final LeftOut leftOut;
     private final LastTimes lastTimes;
     private final RunProof proof;
+    private final RunIssuing issuing;
 
     RunExecution(
             RunTransitions transitions,
@@ -66,11 +67,13 @@ class RunExecution {
             RunUndoing undoing,
             LeftOut leftOut,
             LastTimes lastTimes,
-            RunProof proof) {
+            RunProof proof,
+            RunIssuing issuing) {
         this.undoing = undoing;
         this.leftOut = leftOut;
         this.lastTimes = lastTimes;
         this.proof = proof;
+        this.issuing = issuing;
         this.transitions = transitions;
         this.facts = facts;
         this.ending = ending;
@@ -228,7 +231,8 @@ class RunExecution {
                             run,
                             prepared.plan().job(),
                             load(run, epoch, prepared, folder, watch).execute());
-            return proof.checked(run, means, result);
+            RunResult proved = proof.checked(run, means, result);
+            return issuing.delivered(run, epoch, prepared, ledger.chunks(run.id, LedgerStage.WRITTEN), folder, proved);
         }
     }
 

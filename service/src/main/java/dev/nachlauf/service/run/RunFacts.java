@@ -1,10 +1,12 @@
 package dev.nachlauf.service.run;
 
 import dev.nachlauf.api.ControlTotalsView;
+import dev.nachlauf.api.IssuedFileView;
 import dev.nachlauf.service.store.Json;
 import dev.nachlauf.service.store.StoredTraits;
 import jakarta.persistence.EntityManager;
 import jakarta.persistence.Query;
+import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
@@ -91,6 +93,16 @@ class RunFacts {
                 .setParameter("id", run)
                 .setParameter("epoch", epoch)
                 .setParameter("counts", Json.write(counts))
+                .executeUpdate();
+    }
+
+    /** Notes the files that a run has delivered. */
+    @Transactional
+    void noteIssued(long run, long epoch, List<IssuedFileView> files) {
+        entities.createNativeQuery("UPDATE run SET issued = :files WHERE id = :id AND epoch = :epoch")
+                .setParameter("id", run)
+                .setParameter("epoch", epoch)
+                .setParameter("files", Json.write(files))
                 .executeUpdate();
     }
 

@@ -109,7 +109,7 @@ public class RunResubmitting {
         List<Problem> problems = new ArrayList<>();
         Parameters.resolve(job, other.parameters, problems);
         CannotGoOn.overErrorsAmong(problems);
-        RunEntity run = RunEntity.waiting(version, RunMode.WRITE, by, clock.instant(), settings.batchRows());
+        RunEntity run = WaitingRun.of(version, RunMode.WRITE, by, clock.instant(), settings.batchRows());
         run.environment = other.environment;
         run.parameters = other.parameters;
         run.resubmits = other.id;

@@ -83,7 +83,7 @@ class RunStart {
         JobDefinition job = jobs.definition(version, Pins.NEWEST);
         List<Problem> problems = new ArrayList<>();
         RunEntity run =
-                RunEntity.waiting(version, RunMode.asked(request.mode()), by, clock.instant(), settings.batchRows());
+                WaitingRun.of(version, RunMode.asked(request.mode()), by, clock.instant(), settings.batchRows());
         EnvironmentDefinition environment = environments.current();
         run.environment = environment.name();
         // asked before the sources are looked at

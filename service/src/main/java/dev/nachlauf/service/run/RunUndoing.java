@@ -94,6 +94,12 @@ class RunUndoing {
         if (!over) {
             throw refused(run, "is " + run.state, "Wait until it has ended, or stop it.");
         }
+        if (run.totals != null && run.totals.counts().issued() > 0) {
+            throw refused(
+                    run,
+                    "has issued files, which nobody can ask back",
+                    "Tell those who have them, and issue what is right.");
+        }
         if (run.planning()
                 || ledger.chunks(run.id, LedgerStage.WRITTEN).chunks().isEmpty()) {
             throw refused(run, "has written nothing", "");
@@ -136,7 +142,7 @@ class RunUndoing {
 
     private RunEntity entity(RunEntity other, String by) {
         Jobs.Version version = jobs.version(other.jobName, other.jobVersion);
-        RunEntity run = RunEntity.waiting(version, RunMode.UNDO, by, clock.instant(), settings.batchRows());
+        RunEntity run = WaitingRun.of(version, RunMode.UNDO, by, clock.instant(), settings.batchRows());
         run.environment = other.environment;
         run.undoes = other.id;
         run.fields = other.fields;

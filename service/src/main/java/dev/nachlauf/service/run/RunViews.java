@@ -164,6 +164,7 @@ public class RunViews implements LastRunOfJob {
                 run.reasons,
                 balances.of(run, rows(live, run.rowsRead), sums),
                 run.controlTotals,
+                run.issued,
                 sums.changedFields(),
                 run.openRejects + run.foreseenRejects,
                 run.writeName,

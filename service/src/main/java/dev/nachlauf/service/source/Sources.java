@@ -13,6 +13,7 @@ import dev.nachlauf.core.system.Connectors;
 import dev.nachlauf.core.system.Detected;
 import dev.nachlauf.core.system.FormatOptions;
 import dev.nachlauf.core.system.HoldsFiles;
+import dev.nachlauf.core.system.OutputFormat;
 import dev.nachlauf.core.system.ReadsRecords;
 import dev.nachlauf.core.system.ReadsRecords.RecordCursor;
 import dev.nachlauf.core.system.ReadsRecords.RecordQuery;
@@ -38,6 +39,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Supplier;
@@ -254,6 +256,21 @@ public class Sources {
     /** A format of tables by its word. */
     public TableFormat table(String name) {
         return connectors.table(name).orElseThrow();
+    }
+
+    /** The format of output that a name or, where none is stated, the ending of a file stands for; empty for none. */
+    public Optional<OutputFormat> output(@Nullable String name, String file) {
+        String ending = file.substring(file.lastIndexOf('.') + 1).toLowerCase(Locale.ROOT);
+        return name != null
+                ? connectors.output(name)
+                : connectors.outputs().stream()
+                        .filter(format -> format.endings().contains(ending))
+                        .findFirst();
+    }
+
+    /** The words of all formats in which files can be written. */
+    public List<String> outputs() {
+        return connectors.outputs().stream().map(OutputFormat::name).sorted().toList();
     }
 
     /** The words of all formats that files can have. */

@@ -1,6 +1,7 @@
 package dev.nachlauf.service.store;
 
 import dev.nachlauf.api.ControlTotalsView;
+import dev.nachlauf.api.IssuedFileView;
 import dev.nachlauf.api.ProblemView;
 import dev.nachlauf.core.load.Tally;
 import dev.nachlauf.core.record.SourceColumn;
@@ -144,6 +145,20 @@ public final class Json {
         @Override
         public @Nullable Tally convertToEntityAttribute(@Nullable String text) {
             return text == null ? null : readTally(text);
+        }
+    }
+
+    /** Files that were handed over, as JSON. */
+    @Converter
+    public static final class IssuedFiles implements AttributeConverter<List<IssuedFileView>, String> {
+        @Override
+        public String convertToDatabaseColumn(List<IssuedFileView> files) {
+            return write(files);
+        }
+
+        @Override
+        public List<IssuedFileView> convertToEntityAttribute(String text) {
+            return List.of(read(text, IssuedFileView[].class));
         }
     }
 

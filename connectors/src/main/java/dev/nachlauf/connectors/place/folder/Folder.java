@@ -5,14 +5,16 @@ import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Place;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
-import dev.nachlauf.core.system.HoldsFiles;
+import dev.nachlauf.core.system.TakesFiles;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.UncheckedIOException;
+import java.nio.file.AccessDeniedException;
 import java.nio.file.Files;
 import java.nio.file.LinkOption;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
 import java.nio.file.attribute.BasicFileAttributes;
 import java.time.Duration;
 import java.util.ArrayList;
@@ -22,7 +24,7 @@ import java.util.function.Predicate;
 import java.util.stream.Stream;
 
 /** The files of one folder, without the folders below it. */
-final class Folder implements HoldsFiles {
+final class Folder implements TakesFiles {
     private final Path path;
     private final Duration quiet;
 
@@ -98,6 +100,35 @@ final class Folder implements HoldsFiles {
                     e);
         } catch (IOException e) {
             throw new UncheckedIOException(e);
+        }
+    }
+
+    @Override
+    public void put(String name, Path content) {
+        Path unfinished = path.resolve(FilePattern.unfinished(name));
+        check();
+        try {
+            Files.copy(content, unfinished, StandardCopyOption.REPLACE_EXISTING);
+            Files.move(
+                    unfinished,
+                    path.resolve(name),
+                    StandardCopyOption.ATOMIC_MOVE,
+                    StandardCopyOption.REPLACE_EXISTING);
+        } catch (AccessDeniedException e) {
+            throw new CannotGoOn(
+                    Problem.at(
+                            new Place.InSetting("path"),
+                            ProblemCode.NOT_PERMITTED,
+                            "The service may not write into the folder " + path + ".",
+                            "Correct the folder's rights."),
+                    e);
+        } catch (IOException e) {
+            throw new CannotGoOn(
+                    Problem.of(
+                            ProblemCode.UNREACHABLE,
+                            "Nothing can be written into the folder " + path + ": " + e.getMessage() + ".",
+                            "Look whether its disk is full or gone."),
+                    e);
         }
     }
 

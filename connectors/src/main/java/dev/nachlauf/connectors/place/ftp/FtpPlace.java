@@ -5,11 +5,13 @@ import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Place;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
-import dev.nachlauf.core.system.HoldsFiles;
 import dev.nachlauf.core.system.Settings;
+import dev.nachlauf.core.system.TakesFiles;
 import java.io.FilterInputStream;
 import java.io.IOException;
 import java.io.InputStream;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -26,7 +28,7 @@ import org.apache.commons.net.util.TrustManagerUtils;
 import org.jspecify.annotations.Nullable;
 
 /** The files of one folder on an FTP host. Signs in when it is first needed. */
-final class FtpPlace implements HoldsFiles {
+final class FtpPlace implements TakesFiles {
     private static final Duration PATIENCE = Duration.ofSeconds(20);
     private static final String OFF = "off";
     private static final String IMPLICIT = "implicit";
@@ -208,6 +210,31 @@ final class FtpPlace implements HoldsFiles {
             };
         } catch (IOException e) {
             throw unreachable(e);
+        }
+    }
+
+    @Override
+    public void put(String name, Path content) {
+        String unfinished = FilePattern.unfinished(name);
+        try (InputStream bytes = Files.newInputStream(content)) {
+            FTPClient open = client();
+            require(open.storeFile(unfinished, bytes), "write", name);
+            if (!open.rename(unfinished, name)) {
+                // some hosts rename only to what is not there
+                open.deleteFile(name);
+                require(open.rename(unfinished, name), "rename", name);
+            }
+        } catch (IOException e) {
+            throw unreachable(e);
+        }
+    }
+
+    private void require(boolean done, String what, String name) {
+        if (!done) {
+            throw problem(
+                    FtpType.PATH,
+                    ProblemCode.NOT_PERMITTED,
+                    host + " doesn't let the account " + user + " " + what + " " + name + ".");
         }
     }
 

@@ -1,11 +1,13 @@
 package dev.nachlauf.connectors.place.http;
 
+import dev.nachlauf.connectors.place.FilePattern;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Place;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.system.HoldsFiles;
 import dev.nachlauf.core.system.Settings;
+import dev.nachlauf.core.system.TakesFiles;
 import java.io.IOException;
 import java.io.InputStream;
 import java.net.URI;
@@ -16,6 +18,7 @@ import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.net.http.HttpResponse.BodyHandlers;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
 import java.time.DateTimeException;
 import java.time.Duration;
 import java.time.Instant;
@@ -26,7 +29,7 @@ import java.util.List;
 import java.util.Optional;
 
 /** Files below one address of a web server. */
-final class HttpPlace implements HoldsFiles.Conditional {
+final class HttpPlace implements HoldsFiles.Conditional, TakesFiles {
     private static final Duration CONNECT = Duration.ofSeconds(10);
     private static final Duration PATIENCE = Duration.ofSeconds(60);
     /** A server that has sent less than the least bytes in this time, while it was waited for, is given up. */
@@ -149,7 +152,26 @@ final class HttpPlace implements HoldsFiles.Conditional {
         return Optional.of(new SteadyBody(response.body(), STALLED, LEAST_BYTES));
     }
 
+    /** The server has the whole body, or none of it. */
+    @Override
+    public void put(String name, Path content) {
+        FilePattern.unfinished(name);
+        try {
+            HttpResponse<InputStream> response = send(name, "PUT", "", HttpRequest.BodyPublishers.ofFile(content));
+            response.body().close();
+            if (response.statusCode() / 100 != 2) {
+                throw refused(name, response.statusCode());
+            }
+        } catch (IOException e) {
+            throw unreachable(e);
+        }
+    }
+
     private HttpResponse<InputStream> send(String name, String method, String version) {
+        return send(name, method, version, HttpRequest.BodyPublishers.noBody());
+    }
+
+    private HttpResponse<InputStream> send(String name, String method, String version, HttpRequest.BodyPublisher body) {
         String path = URLEncoder.encode(name, StandardCharsets.UTF_8)
                 .replace("+", "%20")
                 .replace("%2F", "/");
@@ -163,7 +185,7 @@ final class HttpPlace implements HoldsFiles.Conditional {
         try {
             for (int redirects = 0; redirects <= MOST_REDIRECTS; redirects++) {
                 HttpResponse<InputStream> response =
-                        client.send(request(uri, method, version), BodyHandlers.ofInputStream());
+                        client.send(request(uri, method, version, body), BodyHandlers.ofInputStream());
                 Optional<String> location = response.headers().firstValue("location");
                 if (response.statusCode() / 100 != 3 || location.isEmpty()) {
                     return response;
@@ -194,9 +216,9 @@ final class HttpPlace implements HoldsFiles.Conditional {
         return uri;
     }
 
-    private HttpRequest request(URI uri, String method, String version) {
+    private HttpRequest request(URI uri, String method, String version, HttpRequest.BodyPublisher body) {
         HttpRequest.Builder request =
-                HttpRequest.newBuilder(uri).timeout(PATIENCE).method(method, HttpRequest.BodyPublishers.noBody());
+                HttpRequest.newBuilder(uri).timeout(PATIENCE).method(method, body);
         settings.secret(HttpType.TOKEN).ifPresent(token -> request.header("Authorization", "Bearer " + token));
         settings.text(HttpType.USER).ifPresent(user -> {
             String pair = user + ":" + settings.secret(HttpType.PASSWORD).orElse("");

@@ -5,12 +5,15 @@ import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Place;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
-import dev.nachlauf.core.system.HoldsFiles;
 import dev.nachlauf.core.system.Settings;
+import dev.nachlauf.core.system.TakesFiles;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.io.InputStream;
+import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.security.GeneralSecurityException;
 import java.security.KeyPair;
 import java.time.Duration;
@@ -33,7 +36,7 @@ import org.apache.sshd.sftp.common.SftpException;
 import org.jspecify.annotations.Nullable;
 
 /** The files of one folder on an SFTP host. Signs in when it is first needed. */
-final class SftpPlace implements HoldsFiles {
+final class SftpPlace implements TakesFiles {
     private static final Duration PATIENCE = Duration.ofSeconds(20);
 
     private final String host;
@@ -130,7 +133,7 @@ final class SftpPlace implements HoldsFiles {
             return problem(SftpType.PATH, ProblemCode.FILE_MISSING, "There is no " + path + " on " + host + ".");
         }
         if (e instanceof SftpException answer && answer.getStatus() == SftpConstants.SSH_FX_PERMISSION_DENIED) {
-            return problem(SftpType.PATH, ProblemCode.NOT_PERMITTED, "The account may not read " + path + ".");
+            return problem(SftpType.PATH, ProblemCode.NOT_PERMITTED, "The account may not do that in " + path + ".");
         }
         if (e instanceof SshException && String.valueOf(e.getMessage()).contains("authentication")) {
             return problem(SftpType.USER, ProblemCode.SIGN_IN_REFUSED, host + " refuses the account " + user + ".");
@@ -176,6 +179,37 @@ final class SftpPlace implements HoldsFiles {
             return sftp().read(path + "/" + file.name());
         } catch (IOException e) {
             throw failed(e);
+        }
+    }
+
+    @Override
+    public void put(String name, Path content) {
+        String unfinished = path + "/" + FilePattern.unfinished(name);
+        String whole = path + "/" + name;
+        try {
+            SftpClient open = sftp();
+            try (OutputStream out = open.write(unfinished)) {
+                Files.copy(content, out);
+            }
+            try {
+                open.rename(unfinished, whole, SftpClient.CopyMode.Atomic, SftpClient.CopyMode.Overwrite);
+            } catch (UnsupportedOperationException | SftpException e) {
+                // the third version of the protocol renames only to what is not there
+                removeIfThere(open, whole);
+                open.rename(unfinished, whole);
+            }
+        } catch (IOException e) {
+            throw failed(e);
+        }
+    }
+
+    private static void removeIfThere(SftpClient open, String file) throws IOException {
+        try {
+            open.remove(file);
+        } catch (SftpException e) {
+            if (e.getStatus() != SftpConstants.SSH_FX_NO_SUCH_FILE) {
+                throw e;
+            }
         }
     }
 

@@ -8,6 +8,7 @@ import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.system.HoldsFiles;
 import dev.nachlauf.core.system.HoldsFiles.FoundFile;
 import dev.nachlauf.core.system.Settings;
+import dev.nachlauf.core.system.TakesFiles;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -36,6 +37,25 @@ class FolderTest {
                     .containsExactly("list-a.csv", "list-b.csv");
             assertThat(files.find("list-*.csv").get(1).size()).isEqualTo(2);
             assertThat(files.find("[a-z]*.csv")).isEmpty();
+        }
+    }
+
+    @Test
+    void deliversAFileWholeOrNotAtAll(@TempDir Path local) throws IOException {
+        Path content = Files.writeString(local.resolve("made"), "first");
+        try (HoldsFiles files = open(folder.toString())) {
+            TakesFiles place = (TakesFiles) files;
+            place.put("out.txt", content);
+            place.put("out.txt", Files.writeString(content, "second"));
+            assertThat(folder.resolve("out.txt")).hasContent("second");
+            assertThat(folder).isDirectoryNotContaining("glob:**unfinished");
+            assertThatThrownBy(() -> place.put("../out.txt", content)).isInstanceOf(CannotGoOn.class);
+            assertThatThrownBy(() -> place.put(".out", content)).isInstanceOf(CannotGoOn.class);
+            Files.delete(content);
+            assertThatThrownBy(() -> place.put("out.txt", content)).isInstanceOf(CannotGoOn.class);
+            assertThat(folder.resolve("out.txt"))
+                    .as("what was there is there still")
+                    .hasContent("second");
         }
     }
 

@@ -10,21 +10,26 @@ import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.system.HoldsFiles.Conditional;
 import dev.nachlauf.core.system.HoldsFiles.FoundFile;
 import dev.nachlauf.core.system.Settings;
+import dev.nachlauf.core.system.TakesFiles;
 import java.io.IOException;
 import java.io.InputStream;
 import java.net.InetAddress;
 import java.net.InetSocketAddress;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.util.HashMap;
 import java.util.Map;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
 
 /** A real web server on loopback. */
 class HttpPlaceTest {
     private static final String TAG = "\"v1\"";
     private static HttpServer server;
+    private static volatile String delivered = "";
 
     @BeforeAll
     static void start() throws IOException {
@@ -53,6 +58,11 @@ class HttpPlaceTest {
                     } else {
                         exchange.sendResponseHeaders(401, -1);
                     }
+                }
+                case "out.csv" -> {
+                    delivered = exchange.getRequestMethod() + " "
+                            + new String(exchange.getRequestBody().readAllBytes(), StandardCharsets.UTF_8);
+                    exchange.sendResponseHeaders(201, -1);
                 }
                 case "moved.csv" -> redirect(exchange, "/files/huts.csv");
                 case "away.csv" -> redirect(exchange, "http://127.0.0.2:1/files/huts.csv");
@@ -99,6 +109,20 @@ class HttpPlaceTest {
             return e.problems().getFirst().code();
         }
         throw new AssertionError("it was fetched");
+    }
+
+    @Test
+    void deliversAFileByPut(@TempDir Path local) throws IOException {
+        Path content = Files.writeString(local.resolve("made"), "code\nH-1\n");
+        try (Conditional place = open(Map.of())) {
+            ((TakesFiles) place).put("out.csv", content);
+            assertThat(delivered).isEqualTo("PUT code\nH-1\n");
+            assertThatThrownBy(() -> ((TakesFiles) place).put("broken.csv", content))
+                    .isInstanceOfSatisfying(
+                            CannotGoOn.class, e -> assertThat(e.isTemporary()).isTrue());
+            assertThatThrownBy(() -> ((TakesFiles) place).put("../out.csv", content))
+                    .isInstanceOf(CannotGoOn.class);
+        }
     }
 
     @Test

@@ -1,0 +1,123 @@
+package dev.nachlauf.connectors.format.json;
+
+import static java.time.format.DateTimeFormatter.ISO_LOCAL_DATE_TIME;
+
+import dev.nachlauf.core.system.FieldDescription;
+import dev.nachlauf.core.system.FormatOptions;
+import dev.nachlauf.core.system.OutputFormat;
+import dev.nachlauf.core.system.Setting;
+import dev.nachlauf.core.value.Values;
+import java.io.OutputStream;
+import java.math.BigDecimal;
+import java.time.LocalDateTime;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+import tools.jackson.core.JsonEncoding;
+import tools.jackson.core.JsonGenerator;
+import tools.jackson.core.ObjectWriteContext;
+import tools.jackson.core.StreamWriteFeature;
+import tools.jackson.core.json.JsonFactory;
+
+/** Writes objects in JSON (RFC 8259): an array of them, or one on each line. Numbers are exact, dates ISO texts. */
+public sealed class JsonOutput implements OutputFormat {
+    private static final JsonFactory FACTORY = JsonFactory.builder()
+            .disable(StreamWriteFeature.AUTO_CLOSE_TARGET)
+            .enable(StreamWriteFeature.WRITE_BIGDECIMAL_AS_PLAIN)
+            .rootValueSeparator("\n")
+            .build();
+
+    /** One object on each line. */
+    public static final class Lines extends JsonOutput {
+        @Override
+        public String name() {
+            return "json-lines";
+        }
+
+        @Override
+        public List<String> endings() {
+            return List.of("jsonl", "ndjson");
+        }
+
+        @Override
+        public RowWriter write(OutputStream out, List<Field> fields, FormatOptions options) {
+            return new Objects(generator(out), fields, true);
+        }
+    }
+
+    @Override
+    public String name() {
+        return "json";
+    }
+
+    @Override
+    public List<String> endings() {
+        return List.of("json");
+    }
+
+    @Override
+    public List<Setting> options() {
+        return List.of();
+    }
+
+    @Override
+    public FieldDescription demanded(FieldDescription field, FormatOptions options) {
+        return field;
+    }
+
+    @Override
+    public RowWriter write(OutputStream out, List<Field> fields, FormatOptions options) {
+        JsonGenerator json = generator(out);
+        json.writeStartArray();
+        return new Objects(json, fields, false);
+    }
+
+    static JsonGenerator generator(OutputStream out) {
+        return FACTORY.createGenerator(ObjectWriteContext.empty(), out, JsonEncoding.UTF8);
+    }
+
+    private static final class Objects implements RowWriter {
+        private final JsonGenerator json;
+        private final List<Field> fields;
+        private final boolean lines;
+        private boolean any;
+
+        Objects(JsonGenerator json, List<Field> fields, boolean lines) {
+            this.json = json;
+            this.fields = fields;
+            this.lines = lines;
+        }
+
+        @Override
+        public void row(@Nullable Object[] values) {
+            json.writeStartObject();
+            for (int i = 0; i < values.length; i++) {
+                json.writeName(fields.get(i).name());
+                value(values[i]);
+            }
+            json.writeEndObject();
+            any = true;
+        }
+
+        private void value(@Nullable Object value) {
+            switch (value) {
+                case null -> json.writeNull();
+                case Long number -> json.writeNumber(number);
+                case BigDecimal number -> json.writeNumber(number);
+                case Boolean truth -> json.writeBoolean(truth);
+                case LocalDateTime moment -> json.writeString(ISO_LOCAL_DATE_TIME.format(moment));
+                default -> json.writeString(Values.text(value));
+            }
+        }
+
+        @Override
+        public void close() {
+            if (!lines) {
+                json.writeEndArray();
+            }
+            if (any || !lines) {
+                json.writeRaw('\n');
+            }
+            json.close();
+        }
+    }
+}

@@ -1,0 +1,82 @@
+package dev.nachlauf.service.job;
+
+import dev.nachlauf.core.issue.IssuedFiles;
+import dev.nachlauf.core.job.Issue;
+import dev.nachlauf.core.job.JobDefinition.Format;
+import dev.nachlauf.core.job.Placed;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.system.FieldDescription;
+import dev.nachlauf.core.system.OutputFormat;
+import dev.nachlauf.core.system.Setting;
+import dev.nachlauf.core.text.NearestNames;
+import dev.nachlauf.service.source.Sources;
+import java.nio.charset.Charset;
+import java.util.List;
+import java.util.Optional;
+import java.util.function.UnaryOperator;
+import org.springframework.stereotype.Component;
+
+/** In which format the files of a job are issued. */
+@Component
+public class IssuedFormats {
+    private final Sources sources;
+
+    IssuedFormats(Sources sources) {
+        this.sources = sources;
+    }
+
+    /** What the fields of a file have to be; empty where its format isn't clear, which is said. */
+    Optional<UnaryOperator<FieldDescription>> demanded(
+            Issue issue, Placed<String> file, String name, List<Problem> problems) {
+        if (issue.text().isPresent()) {
+            return Optional.of(field -> inEncodingOf(issue.text().get(), field));
+        }
+        Optional<OutputFormat> format = format(issue.format(), name);
+        if (format.isEmpty()) {
+            Placed<String> at = issue.format().as().orElse(file);
+            problems.add(Problem.at(
+                    at.place(),
+                    ProblemCode.VALUE_WRONG_KIND,
+                    issue.format().as().isPresent()
+                            ? "Files can't be written as " + at.value() + "."
+                            : "The name " + name + " doesn't say in which format the file is written.",
+                    "Say format: { as: … }, which is one of " + String.join(", ", sources.outputs()) + "."));
+            return Optional.empty();
+        }
+        return isSound(format.get(), issue.format(), problems)
+                ? Optional.of(field -> format.get().demanded(field, FormatCheck.options(issue.format())))
+                : Optional.empty();
+    }
+
+    private static FieldDescription inEncodingOf(Issue.Text text, FieldDescription field) {
+        String charset = Charset.forName(text.encoding()).name();
+        return charset.startsWith("UTF-") ? field : field.in(charset);
+    }
+
+    private static boolean isSound(OutputFormat format, Format said, List<Problem> problems) {
+        List<String> known = format.options().stream().map(Setting::name).toList();
+        said.options().forEach((name, option) -> {
+            if (!known.contains(name)) {
+                problems.add(Problem.at(
+                        option.place(),
+                        ProblemCode.KEY_UNKNOWN,
+                        "The format " + format.name() + " has no option " + name + " where a file is written.",
+                        NearestNames.suggestion(name, known, "Options: " + String.join(", ", known) + ".")));
+            }
+        });
+        return known.containsAll(said.options().keySet());
+    }
+
+    private Optional<OutputFormat> format(Format said, String file) {
+        return sources.output(said.as().map(Placed::value).orElse(null), file);
+    }
+
+    /** Begins files as the writes say. */
+    public IssuedFiles.Outputs outputs() {
+        return (write, out, fields) -> {
+            Format said = write.issue().orElseThrow().format();
+            return format(said, write.target().name()).orElseThrow().write(out, fields, FormatCheck.options(said));
+        };
+    }
+}

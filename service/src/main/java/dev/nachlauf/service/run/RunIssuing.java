@@ -1,0 +1,105 @@
+package dev.nachlauf.service.run;
+
+import dev.nachlauf.api.IssuedFileView;
+import dev.nachlauf.core.issue.IssuedFiles;
+import dev.nachlauf.core.issue.IssuedFiles.Made;
+import dev.nachlauf.core.plan.Plan;
+import dev.nachlauf.core.problem.CannotGoOn;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.run.LedgerChunks;
+import dev.nachlauf.core.run.RunResult;
+import dev.nachlauf.core.run.RunState;
+import dev.nachlauf.core.system.HoldsFiles.FoundFile;
+import dev.nachlauf.core.system.TakesFiles;
+import dev.nachlauf.service.job.IssuedFormats;
+import dev.nachlauf.service.job.PreparedJob;
+import dev.nachlauf.service.store.Hashes;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.OutputStream;
+import java.io.UncheckedIOException;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import org.springframework.stereotype.Component;
+
+/** Makes the files of a run and delivers them. */
+@Component
+class RunIssuing {
+    private final IssuedFormats formats;
+    private final RunFacts facts;
+
+    RunIssuing(IssuedFormats formats, RunFacts facts) {
+        this.formats = formats;
+        this.facts = facts;
+    }
+
+    static boolean issues(Plan plan) {
+        return plan.writes().stream().anyMatch(write -> write.issue().isPresent());
+    }
+
+    /** Makes the files of a run from its ledger. */
+    List<Made> made(RunEntity run, Plan plan, LedgerChunks ledger, Path folder) throws IOException {
+        Map<String, String> known = new HashMap<>(run.parameters);
+        known.put("run", String.valueOf(run.id));
+        return new IssuedFiles(plan, ledger, known, formats.outputs()).make(folder);
+    }
+
+    /** A file as people see it. */
+    static IssuedFileView view(Made made, boolean delivered) {
+        Hashes.Content content = Hashes.of(made.content());
+        return new IssuedFileView(
+                made.write().connection(), made.name(), made.rows(), content.size(), content.hash(), delivered);
+    }
+
+    /**
+     * Delivers the files of a run that has come to its end. An attempt that is made again finds what it has delivered and
+     * leaves it alone.
+     */
+    RunResult delivered(
+            RunEntity run, long epoch, PreparedJob job, LedgerChunks ledger, Path folder, RunResult result) {
+        if (result.state() != RunState.FINISHED || run.planning() || !issues(job.plan())) {
+            return result;
+        }
+        List<IssuedFileView> delivered = new ArrayList<>();
+        try {
+            List<Made> files = made(run, job.plan(), ledger, folder);
+            for (Made file : files) {
+                requireFree(file, job.systems().place(file.write().connection()));
+            }
+            for (Made file : files) {
+                job.systems().place(file.write().connection()).put(file.name(), file.content());
+                delivered.add(view(file, true));
+            }
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        } finally {
+            if (!delivered.isEmpty()) {
+                facts.noteIssued(run.id, epoch, delivered);
+            }
+        }
+        return result;
+    }
+
+    private static void requireFree(Made file, TakesFiles place) throws IOException {
+        if (file.write().issue().orElseThrow().replaces()) {
+            return;
+        }
+        String hash = Hashes.of(file.content()).hash();
+        for (FoundFile there : place.find(file.name())) {
+            try (InputStream bytes = place.open(there)) {
+                if (!Hashes.copy(bytes, OutputStream.nullOutputStream()).hash().equals(hash)) {
+                    throw new CannotGoOn(Problem.of(
+                            ProblemCode.FILE_THERE,
+                            file.write().connection() + " already holds another " + file.name()
+                                    + "; nothing was delivered.",
+                            "Move it away, put ${run} into the name, or say if-there: replace. The files of this run can"
+                                    + " be taken from it: run issued."));
+                }
+            }
+        }
+    }
+}

@@ -1,0 +1,2 @@
+-- the files that a run has delivered
+ALTER TABLE run ADD COLUMN issued text NOT NULL DEFAULT '[]';
