@@ -2,7 +2,7 @@
 
 # Documents of the demo hold places of this machine: they are filled in, never kept with the project.
 fill_in() {
-  sed -e "s|\${DEMO_FILES}|$TOP/demo-data/files|" -e "s|\${PG_PORT}|$PG_PORT|" -e "s|\${SFTP_PORT}|$SFTP_PORT|" \
+  sed -e "s|\${DEMO_FILES}|$TOP/demo-data/files|" -e "s|\${DEMO_OUTBOX}|$TOP/demo-data/outbox|" -e "s|\${PG_PORT}|$PG_PORT|" -e "s|\${SFTP_PORT}|$SFTP_PORT|" \
     -e "s|\${FTP_PORT}|$FTP_PORT|" -e "s|\${HOST_KEY}|$HOST_KEY|" -e "s|\${CERTIFICATE}|$CERTIFICATE|" "$1"
 }
 

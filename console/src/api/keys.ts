@@ -18,6 +18,7 @@ export const keys = {
   gaps: (run: string) => ['runs', run, 'gaps'],
   ledgerOf: (run: string) => ['ledger', run],
   ledger: (run: string, outcome: string) => ['ledger', run, outcome],
+  issued: (run: string, state: string) => ['issued', run, state],
   samples: (run: string, outcome: string) => ['ledger', run, outcome, 'samples'],
   proposals: ['rejects', 'proposals'],
   rejects: ['rejects'],

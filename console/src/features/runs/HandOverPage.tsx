@@ -100,6 +100,12 @@ function Facts({ run }: { run: RunView }) {
           <Fact name="Only rows">{[run.choice.rows, run.choice.where].filter(Boolean).join(', ')}</Fact>
         )}
         {run.choice.resubmits !== undefined && <Fact name="Sends again">rejects of run {run.choice.resubmits}</Fact>}
+        {run.issued.map((file) => (
+          <Fact key={`${file.connection} ${file.name}`} name="Handed over">
+            {file.name} to {file.connection}, {count(file.rows, 'row')}, {bytes(file.size)}
+            <div className="mono wrap small">SHA-256 {file.hash}</div>
+          </Fact>
+        ))}
         {run.undoes !== undefined && <Fact name="Takes back">run {run.undoes}</Fact>}
         {run.undoneBy !== undefined && <Fact name="Taken back">by run {run.undoneBy}</Fact>}
       </tbody>
@@ -176,7 +182,9 @@ function useSamples(run: RunView, outcome: string) {
 function Samples({ run }: { run: RunView }) {
   const updated = useSamples(run, 'updated').data?.items ?? [];
   const deleted = useSamples(run, 'deleted').data?.items ?? [];
-  const inserted = useSamples(run, 'inserted').data?.items ?? [];
+  const made = useSamples(run, 'inserted').data?.items ?? [];
+  const issued = useSamples(run, 'issued').data?.items ?? [];
+  const inserted = [...made, ...issued];
   const changed = [...updated, ...deleted].slice(0, SAMPLES - Math.min(inserted.length, SAMPLES / 2));
   const rows = [...changed, ...inserted].slice(0, SAMPLES);
   if (rows.length === 0) {
@@ -202,7 +210,7 @@ function Samples({ run }: { run: RunView }) {
                 {row.changes
                   .map(
                     (field) =>
-                      `${field.field} ${row.outcome === 'inserted' ? '' : `${field.before ?? '(empty)'} → `}${
+                      `${field.field} ${row.outcome === 'inserted' || row.outcome === 'issued' ? '' : `${field.before ?? '(empty)'} → `}${
                         row.outcome === 'deleted' ? 'removed' : (field.after ?? '(empty)')
                       }`,
                   )

@@ -14,8 +14,12 @@ import { useLeaveOut } from './useLeaveOut';
 
 const PAGE = 100;
 const CHANGES = ['inserted', 'updated', 'deleted'];
-const COLUMNS: Record<string, string | undefined> = { inserted: 'Is', deleted: 'Was' };
-const HEADINGS: Record<string, string | undefined> = { inserted: 'New records', deleted: 'Removed records' };
+const COLUMNS: Record<string, string | undefined> = { inserted: 'Is', issued: 'Is', deleted: 'Was' };
+const HEADINGS: Record<string, string | undefined> = {
+  inserted: 'New records',
+  issued: 'Issued rows',
+  deleted: 'Removed records',
+};
 
 /** Lines of the ledger, one outcome after the other; an empty outcome means all rows. */
 export function LedgerTable({ run, outcomes }: { run: RunView; outcomes: string[] }) {
@@ -132,7 +136,8 @@ function LeaveOut({ run, row }: { run: string; row: LedgerRowView }) {
   // what was ticked shows at once, and what the service says as soon as that is known
   const leftOut = leaveOut.isPending ? leaveOut.variables.leftOut : row.leftOut;
   // a record that the source no longer has is no row that could be left out
-  const planned = row.row > 0 && (CHANGES.includes(row.outcome) || row.outcome === 'unchanged');
+  const planned =
+    row.row > 0 && (CHANGES.includes(row.outcome) || row.outcome === 'issued' || row.outcome === 'unchanged');
   return (
     planned && (
       <Form.Check
@@ -151,7 +156,7 @@ function keyFields(run: RunView, row: LedgerRowView): string[] {
 
 /** The key of what is new or goes stands in front already. */
 function Changes({ row, keyFields }: { row: LedgerRowView; keyFields: string[] }) {
-  const inserted = row.outcome === 'inserted';
+  const inserted = row.outcome === 'inserted' || row.outcome === 'issued';
   const deleted = row.outcome === 'deleted';
   const says = (change: LedgerRowView['changes'][number]) =>
     (!inserted && !deleted) || ((change.after ?? change.before) !== undefined && !keyFields.includes(change.field));

@@ -22,6 +22,7 @@ import { useRejectGroups } from './useRejectGroups';
 import { useRun } from './useRun';
 import { WriteBar } from './WriteBar';
 import { FilesRead } from './FilesRead';
+import { IssuedFiles } from './IssuedFiles';
 
 /** One run: live while it moves, then its balance, changes, rejects and rows. */
 export function RunPage() {
@@ -68,11 +69,12 @@ function RunBody({ run, part }: { run: RunView; part: string }) {
       <Meaning run={run} />
       {run.note && <div className="needs">{<div>{run.note}</div>}</div>}
       <Balance run={run} />
+      <IssuedFiles run={run} />
       <FilesRead run={run} />
       {compared && <Comparison run={run} />}
       <nav className="tabs" aria-label="Parts of the run">
         <NavLink to={`/runs/${run.id}`} end className={({ isActive }) => (isActive ? 'active' : '')}>
-          Changes {number(changed(run.balance))}
+          {run.balance.issued > 0 ? `Issued ${number(run.balance.issued)}` : `Changes ${number(changed(run.balance))}`}
         </NavLink>
         <NavLink to={`/runs/${run.id}/rejects`}>Rejects {number(allRejected(run.balance))}</NavLink>
         <NavLink to={`/runs/${run.id}/skipped`}>Skipped {number(run.balance.skipped)}</NavLink>
@@ -252,10 +254,10 @@ function Part({ run, part }: { run: RunView; part: string }) {
     case 'rows':
       return <LedgerTable run={run} outcomes={['']} />;
     default:
-      return changed(run.balance) === 0 ? (
+      return changed(run.balance) + run.balance.issued === 0 ? (
         <p className="soft">No record was changed{isOver(run) ? '.' : ' so far.'}</p>
       ) : (
-        <LedgerTable run={run} outcomes={['updated', 'inserted', 'deleted']} />
+        <LedgerTable run={run} outcomes={['updated', 'inserted', 'deleted', 'issued']} />
       );
   }
 }

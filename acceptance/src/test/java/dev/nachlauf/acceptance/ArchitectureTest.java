@@ -24,6 +24,7 @@ class ArchitectureTest {
             "problem",
             "value",
             "record",
+            "template",
             "function",
             "formula",
             "document",
@@ -41,7 +42,8 @@ class ArchitectureTest {
             "load",
             "explain",
             "example",
-            "run");
+            "run",
+            "issue");
 
     private static final List<String> FEATURES = List.of(
             "store",

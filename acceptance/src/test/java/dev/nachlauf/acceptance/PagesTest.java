@@ -34,7 +34,7 @@ class PagesTest {
 
     /** A page that counts runs has an installation of its own; what stands in its SQL happens there. */
     @ParameterizedTest
-    @ValueSource(strings = {"going-back", "actions", "records", "environments", "rejects", "totals"})
+    @ValueSource(strings = {"going-back", "actions", "records", "environments", "rejects", "totals", "issuing"})
     void whatAPageDoesStepByStepIsTrue(String name) throws IOException {
         try (Installation own = Installation.own(name.replace("-", ""))) {
             own.loadDemo();

@@ -40,7 +40,9 @@ import picocli.CommandLine.Parameters;
             RunVerify.class,
             RunDecisions.Undo.class,
             RunCommands.Ledger.class,
-            RunResults.class
+            RunResults.class,
+            RunIssued.class,
+            RunConfirm.class
         })
 final class RunCommands extends Group {
 

@@ -257,7 +257,12 @@ final class WritePlanner {
                                 : target.name() + " has no field " + field.value() + ".",
                         known
                                 ? "Give it a formula under map."
-                                : NearestNames.suggestion(field.value(), mapped, KeyWarnings.unique(target)));
+                                : NearestNames.suggestion(
+                                        field.value(),
+                                        mapped,
+                                        write.issue().isPresent()
+                                                ? "Its fields are those of the map: " + String.join(", ", mapped) + "."
+                                                : KeyWarnings.unique(target)));
             }
         }
         return key;

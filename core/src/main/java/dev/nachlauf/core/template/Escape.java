@@ -1,6 +1,5 @@
 package dev.nachlauf.core.template;
 
-import java.net.URLEncoder;
 import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
 import java.util.List;
@@ -47,7 +46,7 @@ public enum Escape {
             case QUOTES -> line(text).replace("\"", "\"\"");
             case BACKSLASH, JSON -> spelled(text);
             case XML -> xml(text);
-            case URL -> URLEncoder.encode(text, StandardCharsets.UTF_8).replace("+", "%20");
+            case URL -> percent(text);
         };
     }
 
@@ -81,6 +80,16 @@ public enum Escape {
             }
         });
         return spelled.toString();
+    }
+
+    private static String percent(String text) {
+        StringBuilder percent = new StringBuilder(text.length() + 8);
+        for (byte one : text.getBytes(StandardCharsets.UTF_8)) {
+            char c = (char) (one & 0xFF);
+            boolean plain = c < 0x80 && (Character.isLetterOrDigit(c) || "-._~".indexOf(c) >= 0);
+            percent.append(plain ? String.valueOf(c) : String.format(Locale.ROOT, "%%%02X", (int) c));
+        }
+        return percent.toString();
     }
 
     private static String xml(String text) {

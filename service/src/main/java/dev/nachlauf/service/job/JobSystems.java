@@ -89,7 +89,7 @@ public final class JobSystems implements Described, RecordFinder, AutoCloseable 
                     .isEmpty()) {
                 return Optional.empty();
             }
-            targets.add("file " + connection.value() + " " + name);
+            targets.add("file " + connection.value() + " " + name + " (handed over: it can't be taken back)");
             return formats.demanded(issue, file, name, problems).map(demanded -> new IssuedFile(name, demanded));
         } catch (CannotGoOn e) {
             problems.addAll(e.problems());

@@ -1,6 +1,8 @@
 package dev.nachlauf.service.record;
 
+import dev.nachlauf.api.ConfirmationView;
 import dev.nachlauf.api.CountedRecords;
+import dev.nachlauf.api.FileView;
 import dev.nachlauf.api.FoundRecords;
 import dev.nachlauf.api.RecordHistoryView;
 import dev.nachlauf.api.RunView;
@@ -13,6 +15,7 @@ import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.service.access.Caller;
 import dev.nachlauf.service.access.Needs;
 import dev.nachlauf.service.access.Role;
+import dev.nachlauf.service.file.FileStore;
 import dev.nachlauf.service.look.Looks;
 import dev.nachlauf.service.run.RunViews;
 import jakarta.servlet.http.HttpServletRequest;
@@ -39,6 +42,8 @@ class RecordController {
     private final RecordQuestions questions;
     private final RecordCorrection correction;
     private final RunVerification verification;
+    private final RunConfirmation confirmation;
+    private final FileStore files;
     private final RunViews runs;
     private final Looks looks;
 
@@ -48,6 +53,8 @@ class RecordController {
             RecordQuestions questions,
             RecordCorrection correction,
             RunVerification verification,
+            RunConfirmation confirmation,
+            FileStore files,
             RunViews runs,
             Looks looks) {
         this.history = history;
@@ -55,6 +62,8 @@ class RecordController {
         this.questions = questions;
         this.correction = correction;
         this.verification = verification;
+        this.confirmation = confirmation;
+        this.files = files;
         this.runs = runs;
         this.looks = looks;
     }
@@ -158,5 +167,23 @@ class RecordController {
         String place = runs.show(id).targetConnection();
         OptionalLong most = sample == null ? OptionalLong.empty() : OptionalLong.of(sample);
         return looks.result(http, "comparison with a run", place, () -> verification.verify(id, most, seed));
+    }
+
+    /**
+     * Compares what a run has issued with an export of the system that was to take it, which was uploaded before; {@code
+     * key} names the fields by which rows are found, where the job doesn't.
+     */
+    @PostMapping("/runs/{id}/confirm")
+    @Needs(value = Role.RUN, deed = "compare with an export")
+    ConfirmationView confirm(
+            @PathVariable long id,
+            @RequestParam String file,
+            @RequestParam(defaultValue = "export") String name,
+            @RequestParam(defaultValue = "") List<String> key,
+            HttpServletRequest http) {
+        String place = runs.show(id).targetConnection();
+        String by = Caller.of(http);
+        FileView export = files.find(file, name);
+        return looks.result(http, "comparison with an export", place, () -> confirmation.confirm(id, export, key, by));
     }
 }

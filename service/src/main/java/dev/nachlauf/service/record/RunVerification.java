@@ -42,6 +42,12 @@ class RunVerification {
         if (sample.isPresent() && sample.getAsLong() < 1) {
             throw new CannotGoOn(Problem.of(ProblemCode.REQUEST_MALFORMED, "A sample has at least one record.", ""));
         }
+        if (runs.show(id).balance().issued() > 0) {
+            throw new CannotGoOn(Problem.of(
+                    ProblemCode.RUN_STATE,
+                    "Run " + id + " has issued files, so there are no records to be read back.",
+                    "Compare it with an export of the system that has them: run confirm " + id + " --file EXPORT."));
+        }
         WrittenRun run = runs.written(id);
         try (JobSystems systems = ChosenEnvironment.during(run.environment(), preparation::systems)) {
             Verification.Result result = new Verification(

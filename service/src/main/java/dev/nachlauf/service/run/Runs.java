@@ -31,6 +31,7 @@ public class Runs {
     private final LedgerOfRun ledger;
     private final RunViews views;
     private final RunScratch scratch;
+    private final RunLog log;
 
     Runs(
             RunRepository runs,
@@ -39,7 +40,8 @@ public class Runs {
             RunTransitions transitions,
             LedgerOfRun ledger,
             RunViews views,
-            RunScratch scratch) {
+            RunScratch scratch,
+            RunLog log) {
         this.runs = runs;
         this.entities = entities;
         this.start = start;
@@ -47,6 +49,13 @@ public class Runs {
         this.ledger = ledger;
         this.views = views;
         this.scratch = scratch;
+        this.log = log;
+    }
+
+    /** Notes in the log of a run what somebody has found out about it. */
+    @Transactional
+    public void noteInLog(long run, String text) {
+        log.add(run, text);
     }
 
     /** Starts a run, or says why it can't be. */

@@ -13,6 +13,9 @@ import dev.nachlauf.service.ServiceUnderTest;
 import dev.nachlauf.service.connection.Connections;
 import dev.nachlauf.service.job.Jobs;
 import java.io.IOException;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
 import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
@@ -214,6 +217,36 @@ class RunIssuingTest {
         } finally {
             Files.createDirectory(radio);
         }
+    }
+
+    @Test
+    void anExportOfTheOtherSystemConfirmsWhatWasIssued() throws Exception {
+        save("""
+                file: huts.csv
+                key: [code]
+                map: { code: code, name: name, beds: beds }""");
+        RunView run = run(FILE, "write");
+        String hash = service.keep(
+                "export.csv", "beds;code;town\n8.0; H-1 ;Fernhead\n12;H-2;\n7;H-9;\n".getBytes(StandardCharsets.UTF_8));
+        HttpResponse<String> answer = HttpClient.newHttpClient()
+                .send(
+                        service.request("/runs/" + run.id() + "/confirm?file=" + hash + "&name=export.csv")
+                                .POST(HttpRequest.BodyPublishers.noBody())
+                                .build(),
+                        HttpResponse.BodyHandlers.ofString());
+        assertThat(answer.body())
+                .contains("\"issued\":3,\"confirmed\":1,\"differs\":1,\"missing\":1,\"others\":1")
+                .contains("\"key\":[\"H-2\"],\"found\":\"differs\",\"fields\":[{\"field\":\"beds\",\"written\":\"9\","
+                        + "\"now\":\"12\"}]")
+                .contains("\"key\":[\"H-3\"],\"found\":\"missing\"");
+    }
+
+    @Test
+    void theSameKeyTwiceIsIssuedForNeitherRow() throws IOException {
+        save("file: huts.csv\nkey: [code]\nmap: { code: code, name: name }");
+        RunView run = run("code;name;beds;opens\nH-1;a;;\nH-2;b;;\nH-1;c;;\n", "write");
+        assertThat(run.balance().issued()).isEqualTo(1);
+        assertThat(there("huts.csv")).isEqualTo("code,name\nH-2,b\n");
     }
 
     @Test
