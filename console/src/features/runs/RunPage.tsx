@@ -69,6 +69,9 @@ function RunBody({ run, part }: { run: RunView; part: string }) {
       <Meaning run={run} />
       {run.note && <div className="needs">{<div>{run.note}</div>}</div>}
       <Balance run={run} />
+      {run.putBack?.note && (
+        <p className={run.putBack.state === 'failed' ? 'bad mt-2' : 'soft mt-2'}>{run.putBack.note}</p>
+      )}
       <IssuedFiles run={run} />
       <FilesRead run={run} />
       {compared && <Comparison run={run} />}

@@ -19,6 +19,7 @@ import org.jspecify.annotations.Nullable;
  * @param reasons why it failed or is held
  * @param totals the figures that prove it; null before it has come to an end, and where its job has none
  * @param issued the files that it has delivered
+ * @param putBack results that are put beside the file that was read; null where its job doesn't say so
  * @param changedFields how often each field was changed by updates
  * @param source what was read, for people: a file's name, how many files, or records of a connection
  * @param files what was read, as it is kept
@@ -49,6 +50,7 @@ public record RunView(
         BalanceView balance,
         @Nullable ControlTotalsView totals,
         List<IssuedFileView> issued,
+        @Nullable PutBackView putBack,
         Map<String, Long> changedFields,
         long openRejects,
         String write,

@@ -83,6 +83,9 @@ final class RunText {
         if (run.releasedBy() != null) {
             lines.add("released by " + run.releasedBy());
         }
+        if (run.putBack() != null && !run.putBack().note().isEmpty()) {
+            lines.add(run.putBack().note());
+        }
         if (run.undoneBy() != null) {
             lines.add("undone by run " + run.undoneBy());
         }

@@ -135,8 +135,16 @@ class JobSchemaTest {
                         job(
                                 "",
                                 "",
-                                WRITE.replace(
-                                        "records: hut", "name: hut, records: hut, same-names: true, " + unknown))),
+                                WRITE.replace("records: hut", "name: hut, records: hut, same-names: true, " + unknown)),
+                        job("", "", issue(unknown))),
+                List.of(
+                        "issuedText",
+                        job("", "", issue("text: { escape: line, each: a, " + unknown + " }")),
+                        job(
+                                "",
+                                "",
+                                issue("text: { escape: line, recorded: a, values: { code: a }, " + unknown + " }"))),
+                List.of("total", job("totals: { sums: { nights: { of: a, " + unknown + " } } }\n", "", WRITE)),
                 List.of(
                         "line",
                         job("", "", WRITE.replace("code: code }", "code: { value: code, " + unknown + " } }")),
@@ -150,6 +158,10 @@ class JobSchemaTest {
                         job("examples: [{ given: { a: 1 }, becomes: { code: x }, " + unknown + " }]\n", "", WRITE),
                         job("examples: [{ given: { a: 1 }, rejected: too-long, " + unknown + " }]\n", "", WRITE),
                         job("examples: [{ given: { a: 1 }, skipped: true, " + unknown + " }]\n", "", WRITE)));
+    }
+
+    private static String issue(String more) {
+        return "{ connection: r, file: a.csv, action: issue, map: { code: code }, " + more + " }";
     }
 
     private static List<String> step(String name, String step, String unknown) {

@@ -32,6 +32,7 @@ public record JobDefinition(
         Limits limits,
         Guards guards,
         ControlTotals totals,
+        Optional<PutBack> putBack,
         List<Example> examples) {
     public JobDefinition {
         pieces = List.copyOf(pieces);

@@ -93,6 +93,7 @@ public final class JobFile {
         Guards guards = new Guards(guard("near-duplicates"), guard("unlike-last-time"));
         ControlTotals totals =
                 root.section("totals").map(new TotalsSection(words)::read).orElse(ControlTotals.NONE);
+        Optional<PutBack> putBack = root.section("results").map(new ResultsSection(words, read)::putBack);
         List<Example> examples = examples(words);
         root.done();
         return read.isEmpty() || writes.isEmpty()
@@ -109,6 +110,7 @@ public final class JobFile {
                         limits,
                         guards,
                         totals,
+                        putBack,
                         examples));
     }
 

@@ -156,6 +156,11 @@ class RunEntity {
     @Nullable
     Map<String, Long> recordsBefore;
 
+    /** What becomes of its results: none, wanted, done or failed, and what is to be said of that. */
+    String putBack = "none";
+
+    String putBackNote = "";
+
     /** The files that it has delivered. */
     @Convert(converter = Json.IssuedFiles.class)
     List<IssuedFileView> issued = List.of();

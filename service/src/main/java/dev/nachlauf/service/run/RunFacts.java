@@ -63,7 +63,7 @@ class RunFacts {
                                 + " warnings = :warnings, watermark = nullif(:watermark, ''), read_after = nullif(:after, ''), write_name = :write,"
                                 + " target_connection = :connection, target_records = :records,"
                                 + " target_description = :description, fields = :fields, key_fields = :keys, writes = :writes,"
-                                + " sensitive_columns = :sensitive, planned_first = :planned, grouping = :grouping, traits = :traits WHERE id = :id")
+                                + " sensitive_columns = :sensitive, planned_first = :planned, grouping = :grouping, traits = :traits, put_back = :putBack WHERE id = :id")
                 .setParameter("id", run.id)
                 .setParameter("source", run.sourceName)
                 .setParameter("columns", Json.writeColumns(run.columns))
@@ -79,6 +79,7 @@ class RunFacts {
                 .setParameter("writes", Json.write(run.writes))
                 .setParameter("sensitive", Json.write(run.sensitiveColumns))
                 .setParameter("planned", run.plannedFirst)
+                .setParameter("putBack", run.putBack)
                 .setParameter("grouping", run.grouping.name())
                 .setParameter("traits", StoredTraits.write(run.traits))
                 .executeUpdate();

@@ -88,6 +88,8 @@ class RunGathering {
         JobDefinition job = jobs.definition(jobs.version(run.jobName, run.jobVersion), new Pins(run.pins));
         List<Problem> problems = new ArrayList<>();
         Map<String, @Nullable Object> parameters = Parameters.resolve(job, run.parameters, problems);
+        // a file that somebody has given lies in no place of its own
+        boolean givesBack = job.putBack().isPresent() && run.moves() && !input.isGiven(run.id);
         RunInput.Input read = input.fetch(run, job, parameters);
         run.watermark = read.watermark();
         run.readAfter = read.readAfter();
@@ -107,6 +109,7 @@ class RunGathering {
             Map<String, List<SourcePart>> lookups = target(run, job, parameters, source, problems);
             warnings.addAll(lastTimes.values(run, job));
             run.warnings = ProblemViews.of(warnings);
+            run.putBack = givesBack ? "wanted" : "none";
             noted(run, epoch, source.parts(), lookups);
         }
         return Optional.empty();

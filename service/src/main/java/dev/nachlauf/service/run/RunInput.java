@@ -86,14 +86,23 @@ class RunInput {
         if (run.resubmits != null) {
             return again(run.resubmits);
         }
-        Optional<FileView> given = runSources.ofRun(run.id).stream()
-                .filter(source -> source.format.equals(GIVEN))
-                .map(RunInput::file)
-                .findFirst();
+        Optional<FileView> given = given(run.id);
         if (given.isPresent()) {
             return new Input(List.of(given.get()), false, 0, loadedBefore(run, given.get()));
         }
         return fetchNew(run, job, parameters);
+    }
+
+    /** Whether somebody has given the file that the run is to read; to be asked before it is fetched. */
+    boolean isGiven(long run) {
+        return given(run).isPresent();
+    }
+
+    private Optional<FileView> given(long run) {
+        return runSources.ofRun(run).stream()
+                .filter(source -> source.format.equals(GIVEN))
+                .map(RunInput::file)
+                .findFirst();
     }
 
     /** What another run has read, as it is kept with it. */

@@ -1,6 +1,7 @@
 package dev.nachlauf.service.run;
 
 import dev.nachlauf.api.Page;
+import dev.nachlauf.api.PutBackView;
 import dev.nachlauf.api.RunLine;
 import dev.nachlauf.api.RunView;
 import dev.nachlauf.core.load.Tally;
@@ -165,6 +166,7 @@ public class RunViews implements LastRunOfJob {
                 balances.of(run, rows(live, run.rowsRead), sums),
                 run.controlTotals,
                 run.issued,
+                run.putBack.equals("none") ? null : new PutBackView(run.putBack, run.putBackNote),
                 sums.changedFields(),
                 run.openRejects + run.foreseenRejects,
                 run.writeName,
