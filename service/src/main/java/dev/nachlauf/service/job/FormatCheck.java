@@ -35,13 +35,18 @@ final class FormatCheck {
             return false;
         }
         SourceFormat format = sources.format(as.get().value());
-        List<String> known = format.options().stream().map(Setting::name).toList();
+        return options(format.name(), format.options(), said, problems);
+    }
+
+    /** Adds what is wrong with the options of a format; false where something is. */
+    static boolean options(String format, List<Setting> options, Format said, List<Problem> problems) {
+        List<String> known = options.stream().map(Setting::name).toList();
         said.options().forEach((name, option) -> {
             if (!known.contains(name)) {
                 problems.add(Problem.at(
                         option.place(),
                         ProblemCode.KEY_UNKNOWN,
-                        "The format " + format.name() + " has no option " + name + ".",
+                        "The format " + format + " has no option " + name + ".",
                         NearestNames.suggestion(name, known, "Options: " + String.join(", ", known) + ".")));
             }
         });

@@ -8,8 +8,6 @@ import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.system.FieldDescription;
 import dev.nachlauf.core.system.OutputFormat;
-import dev.nachlauf.core.system.Setting;
-import dev.nachlauf.core.text.NearestNames;
 import dev.nachlauf.service.source.Sources;
 import java.nio.charset.Charset;
 import java.util.List;
@@ -44,7 +42,7 @@ public class IssuedFormats {
                     "Say format: { as: … }, which is one of " + String.join(", ", sources.outputs()) + "."));
             return Optional.empty();
         }
-        return isSound(format.get(), issue.format(), problems)
+        return FormatCheck.options(format.get().name(), format.get().options(), issue.format(), problems)
                 ? Optional.of(field -> format.get().demanded(field, FormatCheck.options(issue.format())))
                 : Optional.empty();
     }
@@ -52,20 +50,6 @@ public class IssuedFormats {
     private static FieldDescription inEncodingOf(Issue.Text text, FieldDescription field) {
         String charset = Charset.forName(text.encoding()).name();
         return charset.startsWith("UTF-") ? field : field.in(charset);
-    }
-
-    private static boolean isSound(OutputFormat format, Format said, List<Problem> problems) {
-        List<String> known = format.options().stream().map(Setting::name).toList();
-        said.options().forEach((name, option) -> {
-            if (!known.contains(name)) {
-                problems.add(Problem.at(
-                        option.place(),
-                        ProblemCode.KEY_UNKNOWN,
-                        "The format " + format.name() + " has no option " + name + " where a file is written.",
-                        NearestNames.suggestion(name, known, "Options: " + String.join(", ", known) + ".")));
-            }
-        });
-        return known.containsAll(said.options().keySet());
     }
 
     private Optional<OutputFormat> format(Format said, String file) {

@@ -1,14 +1,13 @@
 package dev.nachlauf.connectors.place.ftp;
 
 import static org.assertj.core.api.Assertions.assertThat;
-import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import dev.nachlauf.connectors.place.Deliveries;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.system.HoldsFiles;
 import dev.nachlauf.core.system.HoldsFiles.FoundFile;
 import dev.nachlauf.core.system.Settings;
-import dev.nachlauf.core.system.TakesFiles;
 import dev.nachlauf.standins.FileDrop;
 import java.io.IOException;
 import java.io.InputStream;
@@ -90,21 +89,10 @@ class FtpPlaceTest {
         }
     }
 
-    /** It is there whole under its name, and takes the place of what was there. */
     @Test
     void deliversAFile(@TempDir Path local) throws IOException {
-        Path content = Files.writeString(local.resolve("made"), "first");
         try (HoldsFiles place = open(Map.of())) {
-            ((TakesFiles) place).put("out-1.txt", content);
-            assertThat(folder.resolve("out-1.txt")).hasContent("first");
-            ((TakesFiles) place).put("out-1.txt", Files.writeString(content, "second, longer"));
-            assertThat(folder.resolve("out-1.txt")).hasContent("second, longer");
-            assertThat(place.find(".out*")).as("nothing unfinished is left").isEmpty();
-            assertThatThrownBy(() -> ((TakesFiles) place).put("../out.txt", content))
-                    .isInstanceOf(CannotGoOn.class)
-                    .hasMessageContaining("under the name ../out.txt");
-        } finally {
-            Files.deleteIfExists(folder.resolve("out-1.txt"));
+            Deliveries.check(place, folder, local);
         }
     }
 
