@@ -96,10 +96,16 @@ export const serviceState = {
   isGone: () => gone,
 };
 
+/** Calls so far, and how many of them had begun when the service was found gone last. */
+let calls = 0;
+let goneAt = 0;
+
 /** The answer only names a look that takes longer. */
 const UNDER_WAY = 202;
 
 async function call<T>(path: string, init?: RequestInit): Promise<T> {
+  calls += 1;
+  const number = calls;
   let response: Response;
   try {
     response = await fetch(`/api/v1${inChosen(path)}`, init);
@@ -107,10 +113,14 @@ async function call<T>(path: string, init?: RequestInit): Promise<T> {
       response = await lookResult(response);
     }
   } catch {
+    goneAt = calls;
     setGone(true);
     throw new ServiceGone('The service can’t be reached.');
   }
-  setGone(false);
+  // the answer to a call that began before says nothing of now
+  if (number > goneAt) {
+    setGone(false);
+  }
   if (response.ok) {
     return (await response.json()) as T;
   }
