@@ -39,7 +39,6 @@ class HabitsTest {
 
     private static final Map<String, String> LONG_FILES = Map.ofEntries(
             Map.entry("contract/formula/ExpressionGenerator", ONE_SWITCH),
-            Map.entry("core/document/Section", TABLE),
             Map.entry("core/formula/Checker", ONE_SWITCH),
             Map.entry("core/formula/Compiler", ONE_SWITCH),
             Map.entry("core/formula/ValueParser", ONE_SWITCH),

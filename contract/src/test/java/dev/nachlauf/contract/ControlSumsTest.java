@@ -107,7 +107,7 @@ class ControlSumsTest {
         assertThat(beds.written()).as("changed or not").isEqualTo(of(108));
         assertThat(beds.unreached()).isEqualTo(Amount.NONE);
         assertThat(beds.target()).isEqualByComparingTo("108");
-        assertThat(beds.beyondWritten()).isEmpty();
+        assertThat(beds.beyondStored()).isEmpty();
     }
 
     @Test
@@ -117,7 +117,7 @@ class ControlSumsTest {
         ControlTotal beds =
                 new HutLoad(huts, kept, scratch).totals(ROWS, BEDS, true).getFirst();
         assertThat(beds.target()).isEqualByComparingTo("105");
-        assertThat(beds.beyondWritten()).hasValue(BigDecimal.valueOf(-3));
+        assertThat(beds.beyondStored()).hasValue(BigDecimal.valueOf(-3));
     }
 
     @Test
@@ -144,6 +144,30 @@ class ControlSumsTest {
         ControlTotal beds = totals(PER_BED, rows, TWICE, Purpose.WRITE, 1).getFirst();
         assertThat(beds.read()).isEqualTo(of(34));
         assertThat(huts.records()).hasSize(3);
+    }
+
+    /** A row whose key is empty finds its record by the second one. */
+    @Test
+    void areComparedWithTheRecordsOfBothKeys() {
+        huts.add(hut("H-9", "Fern", 1));
+        ControlTotal beds = totals("""
+                        nachlauf: 1
+                        job: huts
+                        read: { connection: inbox, file: huts.csv }
+                        write:
+                          connection: register
+                          records: hut
+                          action: update
+                          not-found: skip
+                          key: [hut_code]
+                          or-key: [name]
+                          map: { hut_code: code, name: name, beds: beds }
+                        %s""", "code;name;beds;status\nH-1;Larch;8;\n;Fern;20;\n", BEDS, Purpose.WRITE, 10)
+                .getFirst();
+        assertThat(beds.skipped()).isEqualTo(of(8));
+        assertThat(beds.stored()).isEqualTo(of(20));
+        assertThat(beds.target()).isEqualByComparingTo("20");
+        assertThat(beds.beyondStored()).isEmpty();
     }
 
     @Test

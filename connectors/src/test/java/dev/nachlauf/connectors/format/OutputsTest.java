@@ -97,7 +97,7 @@ class OutputsTest {
                 .isEqualTo("\"Hütte\",\"1\",\"\",\"\",\"\",\"\"\r\n");
         FieldDescription demanded =
                 format("delimited").demanded(FieldDescription.plain("code", Kind.TEXT), FormatOptions.of(options));
-        assertThat(demanded.encoding()).hasValue("windows-1252");
+        assertThat(demanded.characters().encoding()).hasValue("windows-1252");
         assertThatThrownBy(() -> written("delimited", Map.of("encoding", "klingon")))
                 .isInstanceOf(CannotGoOn.class)
                 .hasMessageContaining("Nothing can be written in the encoding klingon");
@@ -177,6 +177,9 @@ class OutputsTest {
 
     @Test
     void workbook() throws IOException {
+        assertThatThrownBy(() -> format("xlsx")
+                        .demanded(FieldDescription.plain("code", Kind.TEXT), FormatOptions.of(Map.of("sheet", "a/b"))))
+                .hasMessageContaining("none of [ ] : * ? / \\, but a/b was found");
         byte[] bytes = written("xlsx", Map.of("sheet", "Huts"), ROWS);
         try (XSSFWorkbook book = new XSSFWorkbook(new ByteArrayInputStream(bytes))) {
             Row first = book.getSheet("Huts").getRow(1);
@@ -203,12 +206,9 @@ class OutputsTest {
                 .containsExactly(
                         "H-1      8   24.50 true  2026-05-01 2026-05-01 08:30:00",
                         "                         1999-12-31                    ");
-        assertThatThrownBy(() -> written("fixed", options, ROWS[1]))
-                .isInstanceOf(CannotGoOn.class)
-                .hasMessageContaining("doesn't fit into the positions 1 to 6");
-        assertThat(format("fixed")
-                        .demanded(FieldDescription.plain("code", Kind.TEXT), FormatOptions.of(options))
-                        .length())
-                .hasValue(6);
+        FieldDescription code =
+                format("fixed").demanded(FieldDescription.plain("code", Kind.TEXT), FormatOptions.of(options));
+        assertThat(code.length()).hasValue(6);
+        assertThat(code.characters().refusal("H-1\nx")).isPresent();
     }
 }

@@ -221,70 +221,17 @@ public final class Section {
     /** A formula with the place of each of its characters. */
     public Optional<FormulaSource> formula(String key) {
         Node value = value(key);
-        if (value == null) {
-            return Optional.empty();
-        }
-        if (!(value instanceof ScalarNode scalar) || isEmpty(scalar)) {
-            boolean nothing =
-                    value instanceof ScalarNode word && word.getValue().equals("null");
-            document.add(
-                    document.span(value),
-                    nothing ? ProblemCode.YAML_TRAP : ProblemCode.VALUE_WRONG_KIND,
-                    nothing ? "YAML takes null for a value that is missing." : key + " needs a formula.",
-                    nothing ? "Put parentheses around the formula: (null)" : "");
-            return Optional.empty();
-        }
-        Optional<String> eaten = YamlTraps.eatenQuotes(scalar.getValue(), scalar.getScalarStyle());
-        if (eaten.isPresent()) {
-            document.add(
-                    document.span(scalar),
-                    ProblemCode.YAML_TRAP,
-                    "YAML took the quotes away: the formula would be " + scalar.getValue() + " without them.",
-                    eaten.get());
-            return Optional.empty();
-        }
-        Span span = document.span(scalar);
-        Optional<Problem> cut = scalar.getScalarStyle() == ScalarStyle.PLAIN
-                ? YamlTraps.cutByComment(document.source(), span)
-                : Optional.empty();
-        if (cut.isPresent()) {
-            document.add(cut.get());
-            return Optional.empty();
-        }
-        return Optional.of(new FormulaSource(scalar.getValue(), document.source(), align(scalar.getValue(), span)));
+        return value == null ? Optional.empty() : new FormulaText(document).of(key, value);
     }
 
     /** A key as a formula, for what is named like the field that it is made of. */
     public FormulaSource formulaOfKey(String key) {
         Node at = keys.get(key);
-        return at == null
-                ? FormulaSource.of(key)
-                : new FormulaSource(key, document.source(), align(key, document.span(at)));
+        return at == null ? FormulaSource.of(key) : new FormulaText(document).aligned(key, document.span(at));
     }
 
     private static int end(Problem problem) {
         return problem.place() instanceof Place.InText text ? text.span().end() : 0;
-    }
-
-    /** Follows the value through the raw text, past what YAML folded or escaped. */
-    private int[] align(String value, Span span) {
-        String raw = document.source().text();
-        int[] offsets = new int[value.length() + 1];
-        int at = span.start();
-        for (int i = 0; i < value.length(); i++) {
-            char c = value.charAt(i);
-            int found = at;
-            while (found < span.end() && !(raw.charAt(found) == c || c == ' ' && raw.charAt(found) == '\n')) {
-                found++;
-            }
-            if (found >= span.end()) {
-                found = Math.min(at, Math.max(span.start(), span.end() - 1));
-            }
-            offsets[i] = found;
-            at = Math.min(found + 1, span.end());
-        }
-        offsets[value.length()] = at;
-        return offsets;
     }
 
     /** Notes that a key is missing. */
@@ -330,7 +277,7 @@ public final class Section {
         return new Span(whole.start(), whole.start());
     }
 
-    private static boolean isEmpty(Node node) {
+    static boolean isEmpty(Node node) {
         return node instanceof ScalarNode scalar
                 && (scalar.getTag().equals(Tag.NULL)
                         || scalar.getValue().isEmpty() && scalar.getScalarStyle() == ScalarStyle.PLAIN);

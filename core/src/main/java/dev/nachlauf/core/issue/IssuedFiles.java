@@ -88,6 +88,7 @@ public final class IssuedFiles {
         private @Nullable RowWriter writer;
         private @Nullable OutputStream out;
         private long inPart;
+        private long inParts;
 
         Making(int index, Path folder) {
             this.index = index;
@@ -144,8 +145,8 @@ public final class IssuedFiles {
 
         private void begin() throws IOException {
             int part = made.size() + 1;
-            long rows = Math.min(
-                    partsOf(), total - made.stream().mapToLong(Made::rows).sum());
+            long rows = Math.min(partsOf(), total - inParts);
+            inParts += rows;
             FileName name = new FileName(write.target().name(), issue.partsOf().isPresent());
             Path content = folder.resolve("issued-" + index + "-" + part);
             made.add(new Made(write, name.of(facts, part), rows, content));

@@ -10,9 +10,10 @@ import org.jspecify.annotations.Nullable;
  *
  * @param name the name in the job
  * @param written rows that a write took, also where nothing had to be changed for them
+ * @param stored those of them of which the main write has a record, which it need not have of all
  * @param unreached rows that the run did not come to
  * @param expected what the sum of all rows has to be; null where the job doesn't say
- * @param target what the target holds now in the records of the written rows; null where that isn't compared, or nothing
+ * @param target what the target holds now in these records; null where that isn't compared, or nothing
  *     was written
  */
 public record ControlTotal(
@@ -20,6 +21,7 @@ public record ControlTotal(
         Amount skipped,
         Amount rejected,
         Amount written,
+        Amount stored,
         Amount unreached,
         @Nullable BigDecimal expected,
         @Nullable BigDecimal target) {
@@ -33,9 +35,9 @@ public record ControlTotal(
         return difference(read().sum(), expected);
     }
 
-    /** By how much the target is above what was written; empty where it is equal, or isn't compared. */
-    public Optional<BigDecimal> beyondWritten() {
-        return target == null ? Optional.empty() : difference(target, written.sum());
+    /** By how much the target is above what was written to it; empty where it is equal, or isn't compared. */
+    public Optional<BigDecimal> beyondStored() {
+        return target == null ? Optional.empty() : difference(target, stored.sum());
     }
 
     private static Optional<BigDecimal> difference(BigDecimal found, @Nullable BigDecimal wanted) {

@@ -97,7 +97,10 @@ public final class Planner {
         }
         planned.addAll(of(steps.planned(), choice));
         List<PlannedTotal> totals = new TotalsPlanner(first, problems)
-                .plan(job.totals(), writes.get(job.writes().indexOf(job.write())));
+                .plan(
+                        job.totals(),
+                        writes.get(job.writes().indexOf(job.write())),
+                        job.write().records());
         Set<Integer> read = read(planned, writes);
         totals.forEach(total -> read.addAll(total.of().slots()));
         int facts = columns.size();

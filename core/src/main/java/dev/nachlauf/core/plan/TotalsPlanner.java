@@ -30,8 +30,24 @@ final class TotalsPlanner {
         this.problems = problems;
     }
 
-    /** The figures that have no error. */
-    List<PlannedTotal> plan(ControlTotals totals, PlannedWrite main) {
+    /**
+     * The figures that have no error.
+     *
+     * @param at the record type of the main write in the job
+     */
+    List<PlannedTotal> plan(ControlTotals totals, PlannedWrite main, Placed<String> at) {
+        boolean compares = totals.records()
+                || totals.sums().stream().anyMatch(sum -> sum.target().isPresent());
+        if (compares && (main.issue().isPresent() || main.deletes())) {
+            problems.add(Problem.at(
+                    at.place(),
+                    ProblemCode.MAP_UNFIT,
+                    main.deletes()
+                            ? "The write removes records, so there are none whose figures could be compared."
+                            : "What is issued can't be read back, so totals can't be compared with it.",
+                    "Leave target and records out under totals."));
+            return List.of();
+        }
         List<PlannedTotal> planned = new ArrayList<>();
         for (ControlTotals.Sum sum : totals.sums()) {
             Optional<BigDecimal> expected = sum.expected().flatMap(this::expected);

@@ -36,17 +36,19 @@ public final class ControlSums {
         private Amount skipped = Amount.NONE;
         private Amount rejected = Amount.NONE;
         private Amount written = Amount.NONE;
+        private Amount stored = Amount.NONE;
         private Amount unreached = Amount.NONE;
 
-        void add(@Nullable Outcome outcome, Amount amount) {
-            if (outcome == null) {
+        void add(@Nullable Ending ending, Amount amount) {
+            if (ending == null) {
                 unreached = unreached.plus(amount);
-            } else if (outcome == Outcome.SKIPPED) {
+            } else if (ending.outcome == Outcome.SKIPPED) {
                 skipped = skipped.plus(amount);
-            } else if (outcome == Outcome.REJECTED) {
+            } else if (ending.outcome == Outcome.REJECTED) {
                 rejected = rejected.plus(amount);
             } else {
                 written = written.plus(amount);
+                stored = ending.stored ? stored.plus(amount) : stored;
             }
         }
 
@@ -56,9 +58,23 @@ public final class ControlSums {
                     skipped,
                     rejected,
                     written,
+                    stored,
                     unreached,
                     total.expected().orElse(null),
                     target);
+        }
+    }
+
+    /**
+     * How the way of a row ended.
+     *
+     * @param stored whether the main write has a record of it
+     */
+    private record Ending(Outcome outcome, boolean stored) {
+        /** One that any write refused is rejected, one that no write took is skipped. */
+        Ending with(Ending other) {
+            boolean first = outcome == Outcome.REJECTED || other.outcome == Outcome.SKIPPED;
+            return new Ending(first ? outcome : other.outcome, stored || other.stored);
         }
     }
 
@@ -99,24 +115,24 @@ public final class ControlSums {
         List<Chunk.Head> heads = heads();
         Iterator<Chunk.Head> next = heads.iterator();
         Chunk.@Nullable Head head = next.hasNext() ? next.next() : null;
-        Map<Long, Outcome> outcomes = head == null ? Map.of() : outcomes(head);
+        Map<Long, Ending> endings = head == null ? Map.of() : endings(head);
         long at = 0;
         try (RowFlow flow = supply.open(plan)) {
             for (FlowRow row = flow.next(); row != null; row = flow.next()) {
                 pulse.run();
                 while (head != null && at >= head.range().end()) {
                     head = next.hasNext() ? next.next() : null;
-                    outcomes = head == null ? Map.of() : outcomes(head);
+                    endings = head == null ? Map.of() : endings(head);
                 }
-                add(row, outcomes.get(row.position()));
+                add(row, endings.get(row.position()));
                 at++;
             }
         }
     }
 
-    private void add(FlowRow row, @Nullable Outcome outcome) {
+    private void add(FlowRow row, @Nullable Ending ending) {
         for (int i = 0; i < row.amounts().size(); i++) {
-            sums.get(i).add(outcome, row.amounts().get(i));
+            sums.get(i).add(ending, row.amounts().get(i));
         }
     }
 
@@ -128,20 +144,15 @@ public final class ControlSums {
                 .toList();
     }
 
-    /** How each row of a batch ended; one that any write refused is rejected, one that no write took is skipped. */
-    private Map<Long, Outcome> outcomes(Chunk.Head head) {
-        Map<Long, Outcome> outcomes = new HashMap<>();
+    /** How each row of a batch ended. */
+    private Map<Long, Ending> endings(Chunk.Head head) {
+        List<Integer> main = StoredSums.mainWrites(plan);
+        Map<Long, Ending> endings = new HashMap<>();
         for (LedgerRow line : ChunkCodec.rows(records.chunk(head.batch()), writes)) {
-            outcomes.merge(line.position(), line.outcome(), ControlSums::graver);
+            Ending ending = new Ending(line.outcome(), main.contains(line.write()) && StoredSums.isStored(line));
+            endings.merge(line.position(), ending, Ending::with);
         }
-        return outcomes;
-    }
-
-    private static Outcome graver(Outcome one, Outcome other) {
-        if (one == Outcome.REJECTED || other == Outcome.SKIPPED) {
-            return one;
-        }
-        return other;
+        return endings;
     }
 
     private List<ControlTotal> result(@Nullable StoredSums stored) {

@@ -1,5 +1,6 @@
 package dev.nachlauf.core.run;
 
+import dev.nachlauf.core.job.JobDefinition.Turn;
 import dev.nachlauf.core.load.Outcome;
 import dev.nachlauf.core.plan.Plan;
 import dev.nachlauf.core.plan.PlannedTotal;
@@ -20,43 +21,48 @@ import java.util.stream.IntStream;
 /** Adds up what the target holds now in the records of the rows that the main write took. */
 final class StoredSums {
     private final Plan plan;
-    private final PlannedWrite write;
-    private final int index;
     private final Function<String, Writes> systems;
     /** By the place of the field among those of the write. */
     private final Map<Integer, BigDecimal> sums = new HashMap<>();
 
     StoredSums(Plan plan, Function<String, Writes> systems) {
         this.plan = plan;
-        this.write = plan.main();
-        this.index = plan.writes().indexOf(write);
         this.systems = systems;
         plan.totals().forEach(total -> total.target().ifPresent(field -> sums.put(field, BigDecimal.ZERO)));
     }
 
-    /** The sums, by the place of the field. */
-    Map<Integer, BigDecimal> of(List<Chunk.Head> heads, LedgerChunks ledger, Pulse pulse) {
-        LedgerWrites writes = LedgerWrites.of(plan);
-        try (Target target = systems.apply(write.connection()).target(write.target(), write.use())) {
-            for (Chunk.Head head : heads) {
-                pulse.run();
-                List<List<Object>> keys = ChunkCodec.rows(ledger.chunk(head.batch()), writes).stream()
-                        .filter(this::isThere)
-                        .map(LedgerRow::key)
-                        .toList();
-                add(keys, target);
-            }
-        }
-        return sums;
+    /** The places of the main write and, where its job names a second key, of the one that takes what it leaves. */
+    static List<Integer> mainWrites(Plan plan) {
+        int main = plan.writes().indexOf(plan.main());
+        boolean two = plan.main().turn() == Turn.FIRST;
+        return two ? List.of(main, main + 1) : List.of(main);
     }
 
     /** Whether a record stands behind a line. */
-    private boolean isThere(LedgerRow line) {
-        return line.write() == index
-                && line.key() != null
+    static boolean isStored(LedgerRow line) {
+        return line.key() != null
                 && (line.outcome() == Outcome.INSERTED
                         || line.outcome() == Outcome.UPDATED
                         || line.outcome() == Outcome.UNCHANGED);
+    }
+
+    /** The sums, by the place of the field; both writes of a job with two keys have the same map. */
+    Map<Integer, BigDecimal> of(List<Chunk.Head> heads, LedgerChunks ledger, Pulse pulse) {
+        LedgerWrites writes = LedgerWrites.of(plan);
+        for (int index : mainWrites(plan)) {
+            PlannedWrite write = plan.writes().get(index);
+            try (Target target = systems.apply(write.connection()).target(write.target(), write.use())) {
+                for (Chunk.Head head : heads) {
+                    pulse.run();
+                    List<List<Object>> keys = ChunkCodec.rows(ledger.chunk(head.batch()), writes).stream()
+                            .filter(line -> line.write() == index && isStored(line))
+                            .map(LedgerRow::key)
+                            .toList();
+                    add(keys, target);
+                }
+            }
+        }
+        return sums;
     }
 
     private void add(List<List<Object>> keys, Target target) {

@@ -5,10 +5,7 @@ import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.system.FieldDescription;
 import dev.nachlauf.core.value.Values;
 import java.math.BigDecimal;
-import java.nio.charset.Charset;
-import java.nio.charset.CharsetEncoder;
 import java.util.List;
-import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 
 /** What a target demands of a value, checked before it is sent: required, length, range, scale, allowed values. */
@@ -24,11 +21,15 @@ final class FieldCheck {
                 }
             }
             case String text -> text(field, text, problems);
-            case Long number -> integer(field, number, problems);
-            case BigDecimal number -> decimal(field, number, problems);
-            default -> {
-                // dates, times and truths have no further demands
+            case Long number -> {
+                integer(field, number, problems);
+                written(field, number, problems);
             }
+            case BigDecimal number -> {
+                decimal(field, number, problems);
+                written(field, number, problems);
+            }
+            default -> written(field, value, problems);
         }
     }
 
@@ -53,15 +54,9 @@ final class FieldCheck {
                     text.replace('\0', '?'),
                     "The text holds the character NUL, which can't be stored.");
         }
-        field.encoding()
-                .flatMap(encoding -> unspelled(text, encoding))
-                .ifPresent(character -> add(
-                        problems,
-                        ProblemCode.CHARACTER_NOT_ALLOWED,
-                        field,
-                        text,
-                        "The text holds " + character + ", which "
-                                + field.encoding().orElse("") + " doesn't have."));
+        field.characters()
+                .refusal(text)
+                .ifPresent(why -> add(problems, ProblemCode.CHARACTER_NOT_ALLOWED, field, text, why));
         if (!field.allowed().isEmpty() && !field.allowed().contains(text)) {
             add(
                     problems,
@@ -72,15 +67,21 @@ final class FieldCheck {
         }
     }
 
-    /** The first character that an encoding doesn't have. */
-    private static Optional<String> unspelled(String text, String encoding) {
-        CharsetEncoder encoder = Charset.forName(encoding).newEncoder();
-        return encoder.canEncode(text)
-                ? Optional.empty()
-                : text.codePoints()
-                        .mapToObj(Character::toString)
-                        .filter(character -> !encoder.canEncode(character))
-                        .findFirst();
+    /** A number, date or truth that is written as text may be too long for its place. */
+    private static void written(FieldDescription field, Object value, List<Problem> problems) {
+        if (field.length().isEmpty()) {
+            return;
+        }
+        String text = String.valueOf(Values.text(value));
+        if (text.length() > field.length().getAsInt()) {
+            add(
+                    problems,
+                    ProblemCode.TOO_LONG,
+                    field,
+                    text,
+                    "The value has " + text.length() + " characters, but only "
+                            + field.length().getAsInt() + " fit.");
+        }
     }
 
     private static void integer(FieldDescription field, long number, List<Problem> problems) {

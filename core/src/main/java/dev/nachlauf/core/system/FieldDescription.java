@@ -3,18 +3,17 @@ package dev.nachlauf.core.system;
 import dev.nachlauf.core.system.FieldTraits.OnCreate;
 import dev.nachlauf.core.value.Kind;
 import java.util.List;
-import java.util.Optional;
 import java.util.OptionalInt;
 
 /**
  * What a target demands of a field.
  *
  * @param typeName the type in the system's own words
- * @param length most characters (code points) of a text
+ * @param length most characters (code points) of a value that is written as text
  * @param precision most digits of a decimal; for integers the size in bytes is in {@code integerBytes}
  * @param scale most digits behind the point of a decimal
  * @param integerBytes how many bytes an integer has; 8 where that isn't said
- * @param encoding the encoding that has all characters which it can hold; empty where it can hold any
+ * @param characters which ones its texts may hold
  * @param allowed the allowed values; empty when all are
  * @param sensitive whether its values are kept from those who look at ledgers and rejects
  */
@@ -27,7 +26,7 @@ public record FieldDescription(
         OptionalInt scale,
         OptionalInt integerBytes,
         FieldTraits traits,
-        Optional<String> encoding,
+        Characters characters,
         List<String> allowed,
         boolean sensitive) {
     public FieldDescription {
@@ -46,18 +45,7 @@ public record FieldDescription(
             FieldTraits traits,
             List<String> allowed,
             boolean sensitive) {
-        this(
-                name,
-                kind,
-                typeName,
-                length,
-                precision,
-                scale,
-                integerBytes,
-                traits,
-                Optional.empty(),
-                allowed,
-                sensitive);
+        this(name, kind, typeName, length, precision, scale, integerBytes, traits, Characters.ANY, allowed, sensitive);
     }
 
     /** A plain field that may be empty. */
@@ -104,20 +92,10 @@ public record FieldDescription(
         return with(OptionalInt.of(characters), traits, sensitive);
     }
 
-    /** This field, which holds only characters of an encoding. */
-    public FieldDescription in(String charset) {
+    /** This field, whose texts hold only some characters. */
+    public FieldDescription holding(Characters some) {
         return new FieldDescription(
-                name,
-                kind,
-                typeName,
-                length,
-                precision,
-                scale,
-                integerBytes,
-                traits,
-                Optional.of(charset),
-                allowed,
-                sensitive);
+                name, kind, typeName, length, precision, scale, integerBytes, traits, some, allowed, sensitive);
     }
 
     /** This field with other traits. */
@@ -137,6 +115,6 @@ public record FieldDescription(
 
     private FieldDescription with(OptionalInt most, FieldTraits others, boolean kept) {
         return new FieldDescription(
-                name, kind, typeName, most, precision, scale, integerBytes, others, encoding, allowed, kept);
+                name, kind, typeName, most, precision, scale, integerBytes, others, characters, allowed, kept);
     }
 }

@@ -6,6 +6,7 @@ import dev.nachlauf.core.job.JobDefinition.Format;
 import dev.nachlauf.core.job.Placed;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.system.Characters;
 import dev.nachlauf.core.system.FieldDescription;
 import dev.nachlauf.core.system.OutputFormat;
 import dev.nachlauf.service.source.Sources;
@@ -28,7 +29,8 @@ public class IssuedFormats {
     Optional<UnaryOperator<FieldDescription>> demanded(
             Issue issue, Placed<String> file, String name, List<Problem> problems) {
         if (issue.text().isPresent()) {
-            return Optional.of(field -> inEncodingOf(issue.text().get(), field));
+            Characters some = Characters.of(Charset.forName(issue.text().get().encoding()));
+            return Optional.of(field -> field.holding(some));
         }
         Optional<OutputFormat> format = format(issue.format(), name);
         if (format.isEmpty()) {
@@ -45,11 +47,6 @@ public class IssuedFormats {
         return FormatCheck.options(format.get().name(), format.get().options(), issue.format(), problems)
                 ? Optional.of(field -> format.get().demanded(field, FormatCheck.options(issue.format())))
                 : Optional.empty();
-    }
-
-    private static FieldDescription inEncodingOf(Issue.Text text, FieldDescription field) {
-        String charset = Charset.forName(text.encoding()).name();
-        return charset.startsWith("UTF-") ? field : field.in(charset);
     }
 
     private Optional<OutputFormat> format(Format said, String file) {

@@ -26,7 +26,6 @@ import dev.nachlauf.service.store.Hashes;
 import jakarta.annotation.PreDestroy;
 import java.io.IOException;
 import java.io.InputStream;
-import java.io.OutputStream;
 import java.nio.file.Files;
 import java.util.ArrayList;
 import java.util.List;
@@ -145,8 +144,14 @@ class PuttingBack {
         String columns = asked.columns().isEmpty() ? null : asked.columns();
         Written written = results.write(new Wanted(run.id(), null, part.member(), columns, true), scratch.path());
         String name = name(run, part.member(), asked, ending(written.name()));
+        String ours = Hashes.of(written.path()).hash();
         for (FoundFile there : place.find(name)) {
-            requireOurs(there, part, asked, place);
+            String held = Hashes.of(place.open(there)).hash();
+            if (held.equals(ours)) {
+                // an attempt that was broken off has put them there
+                return name;
+            }
+            requireReplaceable(there, held, part, asked);
         }
         try (InputStream bytes = Files.newInputStream(written.path())) {
             due.take(run.id(), files.keep(name, bytes).hash());
@@ -171,24 +176,17 @@ class PuttingBack {
     }
 
     /** What was read may be replaced where the job says so, unless it has changed since; so may results of earlier runs. */
-    private static void requireOurs(FoundFile there, SourcePart part, PutBack asked, TakesFiles place)
-            throws IOException {
-        boolean original = there.name().equals(part.file().name());
+    private static void requireReplaceable(FoundFile there, String held, SourcePart part, PutBack asked) {
         if (!asked.replaces()) {
             throw new CannotGoOn(Problem.of(
                     ProblemCode.FILE_THERE, "There is a file " + there.name() + " already.", "Say if-there: replace."));
         }
-        if (original) {
-            try (InputStream bytes = place.open(there)) {
-                if (!Hashes.copy(bytes, OutputStream.nullOutputStream())
-                        .hash()
-                        .equals(part.file().hash())) {
-                    throw new CannotGoOn(Problem.of(
-                            ProblemCode.FILE_THERE,
-                            there.name() + " is no longer the file that was read.",
-                            "Take the results from the run."));
-                }
-            }
+        boolean original = there.name().equals(part.file().name());
+        if (original && !held.equals(part.file().hash())) {
+            throw new CannotGoOn(Problem.of(
+                    ProblemCode.FILE_THERE,
+                    there.name() + " is no longer the file that was read.",
+                    "Take the results from the run."));
         }
     }
 }

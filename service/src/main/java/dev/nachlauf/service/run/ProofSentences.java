@@ -36,7 +36,7 @@ record ProofSentences(boolean part, boolean written, boolean fails) {
                 part || total.expected() == null ? null : total.expected().toPlainString(),
                 total.target() == null ? null : total.target().toPlainString(),
                 !part && total.beyondExpected().isPresent()
-                        || total.beyondWritten().isPresent());
+                        || total.beyondStored().isPresent());
     }
 
     private static String text(Amount amount) {
@@ -50,7 +50,7 @@ record ProofSentences(boolean part, boolean written, boolean fails) {
             if (!part) {
                 total.beyondExpected().ifPresent(gap -> problems.add(expected(total, gap)));
             }
-            total.beyondWritten().ifPresent(gap -> problems.add(stored(total, gap)));
+            total.beyondStored().ifPresent(gap -> problems.add(stored(total, gap)));
         }
         records.stream()
                 .filter(ControlTotalsView.Records::differs)
@@ -69,7 +69,7 @@ record ProofSentences(boolean part, boolean written, boolean fails) {
 
     private Problem stored(ControlTotal total, BigDecimal gap) {
         String target = requireNonNull(total.target()).toPlainString();
-        return differs("The rows that were written add up to " + text(total.written()) + " in " + total.name()
+        return differs("The rows that were written add up to " + text(total.stored()) + " in " + total.name()
                 + ", their records in the target to " + target + ": " + apart(gap) + ".");
     }
 

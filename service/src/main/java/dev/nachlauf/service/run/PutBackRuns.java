@@ -80,20 +80,23 @@ public class PutBackRuns {
     /** The place can't be reached now: it is tried again later, each time after twice as long, and given up at last. */
     @Transactional
     public void later(long run, String why) {
-        int tries = ((Number) entities.createNativeQuery("SELECT put_back_tries FROM run WHERE id = :id")
-                        .setParameter("id", run)
-                        .getSingleResult())
-                .intValue();
-        if (tries >= MOST_TRIES) {
-            end(run, "failed", why + " It was tried " + tries + " times.");
-            return;
-        }
-        Duration wait = FIRST_WAIT.multipliedBy(1L << (tries - 1));
-        entities.createNativeQuery("UPDATE run SET put_back_due = :due, put_back_note = :note"
-                        + " WHERE id = :id AND put_back = 'wanted'")
+        Object state = entities.createNativeQuery("UPDATE run SET"
+                        + " put_back = CASE WHEN put_back_tries < :most THEN 'wanted' ELSE 'failed' END,"
+                        + " put_back_note = CASE WHEN put_back_tries < :most THEN :again ELSE :never END,"
+                        + " put_back_due = CASE WHEN put_back_tries < :most THEN cast(:now AS timestamptz)"
+                        + " + make_interval(secs => :wait * power(2, put_back_tries - 1)) END"
+                        + " WHERE id = :id AND put_back = 'wanted' RETURNING put_back")
                 .setParameter("id", run)
-                .setParameter("due", clock.instant().plus(wait))
-                .setParameter("note", why + " It is tried again.")
-                .executeUpdate();
+                .setParameter("most", MOST_TRIES)
+                .setParameter("again", why + " It is tried again.")
+                .setParameter("never", why + " It was tried " + MOST_TRIES + " times.")
+                .setParameter("now", clock.instant())
+                .setParameter("wait", (double) FIRST_WAIT.toSeconds())
+                .getResultStream()
+                .findFirst()
+                .orElse("");
+        if (state.equals("failed")) {
+            log.add(run, why + " It was tried " + MOST_TRIES + " times.");
+        }
     }
 }

@@ -16,8 +16,6 @@ import dev.nachlauf.service.job.IssuedFormats;
 import dev.nachlauf.service.job.PreparedJob;
 import dev.nachlauf.service.store.Hashes;
 import java.io.IOException;
-import java.io.InputStream;
-import java.io.OutputStream;
 import java.io.UncheckedIOException;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -84,21 +82,19 @@ class RunIssuing {
         return result;
     }
 
-    private static void requireFree(Made file, TakesFiles place) throws IOException {
+    private static void requireFree(Made file, TakesFiles place) {
         if (file.write().issue().orElseThrow().replaces()) {
             return;
         }
         String hash = Hashes.of(file.content()).hash();
         for (FoundFile there : place.find(file.name())) {
-            try (InputStream bytes = place.open(there)) {
-                if (!Hashes.copy(bytes, OutputStream.nullOutputStream()).hash().equals(hash)) {
-                    throw new CannotGoOn(Problem.of(
-                            ProblemCode.FILE_THERE,
-                            file.write().connection() + " already holds another " + file.name()
-                                    + "; nothing was delivered.",
-                            "Move it away, put ${run} into the name, or say if-there: replace. The files of this run can"
-                                    + " be taken from it: run issued."));
-                }
+            if (!Hashes.of(place.open(there)).hash().equals(hash)) {
+                throw new CannotGoOn(Problem.of(
+                        ProblemCode.FILE_THERE,
+                        file.write().connection() + " already holds another " + file.name()
+                                + "; nothing was delivered.",
+                        "Move it away, put ${run} into the name, or say if-there: replace. The files of this run can"
+                                + " be taken from it: run issued."));
             }
         }
     }

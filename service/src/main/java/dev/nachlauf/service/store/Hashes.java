@@ -20,6 +20,15 @@ public final class Hashes {
     /** What a content is: its hash in hex and its size in bytes. */
     public record Content(String hash, long size) {}
 
+    /** What a stream holds; it is closed. */
+    public static Content of(InputStream bytes) {
+        try (bytes) {
+            return copy(bytes, OutputStream.nullOutputStream());
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
     /** What a file holds. */
     public static Content of(Path file) {
         try (InputStream in = Files.newInputStream(file)) {

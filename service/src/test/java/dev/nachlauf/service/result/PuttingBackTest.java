@@ -115,6 +115,17 @@ class PuttingBackTest {
         assertThat(place.resolve("huts.csv")).hasContent("code,beds\nH-1,8\nH-2,x\n");
     }
 
+    /** The service may have died between the delivery and the note of it. */
+    @Test
+    void areThereOnceWhereAnAttemptWasBrokenOff() throws IOException {
+        save("{ put-back: '${file}-results' }");
+        RunView run = run("write");
+        PutBackView first = settled(run);
+        service.execute("UPDATE run SET put_back = 'wanted', put_back_note = '' WHERE id = " + run.id());
+        assertThat(settled(run)).isEqualTo(first);
+        assertThat(first.state()).isEqualTo("done");
+    }
+
     @Test
     void takeThePlaceOfTheFileOnlyWhereTheJobSaysSo() throws IOException {
         save("{ put-back: '${file}' }");

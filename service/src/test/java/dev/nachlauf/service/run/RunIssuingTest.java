@@ -219,6 +219,31 @@ class RunIssuingTest {
         }
     }
 
+    /** Neither a number that is too wide nor a line end breaks the lines of the others. */
+    @Test
+    void whatDoesNotFitIntoALineRejectsItsRow() throws IOException {
+        save("""
+                file: huts.txt
+                format: { as: fixed, columns: { code: 1-4, name: 6-10, beds: 11-12 } }
+                map: { code: code, name: name, beds: beds }""");
+        RunView run = run("code;name;beds;opens\nH-1;Larch;8;\nH-2;Fern;100;\nH-3;\"a\nb\";7;\n", "write");
+        assertThat(run.balance().issued()).isEqualTo(1);
+        assertThat(run.balance().rejected()).isEqualTo(2);
+        assertThat(there("huts.txt")).isEqualTo("H-1  Larch 8\n");
+    }
+
+    @Test
+    void whatIsIssuedCannotBeComparedWithATarget() {
+        assertThatThrownBy(() -> service.bean(Jobs.class).save("huts.yaml", """
+                        nachlauf: 1
+                        job: no-target
+                        read: { connection: inbox, file: huts.csv }
+                        write: { connection: radio, action: issue, file: a.csv, map: { code: code } }
+                        totals: { records: true }
+                        """, false, "test"))
+                .hasMessageContaining("What is issued can't be read back");
+    }
+
     @Test
     void anExportOfTheOtherSystemConfirmsWhatWasIssued() throws Exception {
         save("""

@@ -30,7 +30,7 @@ public final class DelimitedOutput implements OutputFormat {
 
     @Override
     public List<String> endings() {
-        return List.of("csv", "tsv", "txt");
+        return List.of("csv");
     }
 
     @Override

@@ -1,5 +1,6 @@
 package dev.nachlauf.connectors.format.encoding;
 
+import dev.nachlauf.core.system.Characters;
 import dev.nachlauf.core.system.FieldDescription;
 import dev.nachlauf.core.system.FormatOptions;
 import dev.nachlauf.core.system.Setting;
@@ -43,7 +44,7 @@ public record EncodedText(Charset charset, String lineEnd) {
 
     /** A field that is written so: it holds only characters that the encoding has. */
     public FieldDescription demanded(FieldDescription field) {
-        return charset.name().startsWith("UTF-") ? field : field.in(charset.name());
+        return field.holding(Characters.of(charset));
     }
 
     /** Writes texts; closing it flushes, and leaves the stream open. */

@@ -1,9 +1,7 @@
 package dev.nachlauf.connectors.format.fixed;
 
 import dev.nachlauf.connectors.format.encoding.EncodedText;
-import dev.nachlauf.core.problem.CannotGoOn;
-import dev.nachlauf.core.problem.Problem;
-import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.system.Characters;
 import dev.nachlauf.core.system.FieldDescription;
 import dev.nachlauf.core.system.FormatOptions;
 import dev.nachlauf.core.system.OutputFormat;
@@ -39,11 +37,12 @@ public final class FixedOutput implements OutputFormat {
                 .toList();
     }
 
-    /** A text that is longer than its column is rejected, never cut. */
+    /** What is longer than its column, or holds a line end, is rejected: nothing is cut. */
     @Override
     public FieldDescription demanded(FieldDescription field, FormatOptions options) {
         FixedColumn column = column(field.name(), FixedColumn.parse(options));
-        return EncodedText.of(options).demanded(field.atMost(column.to() - column.from() + 1));
+        return field.atMost(column.to() - column.from() + 1)
+                .holding(Characters.of(EncodedText.of(options).charset()).onOneLine());
     }
 
     private static FixedColumn column(String name, List<FixedColumn> columns) {
@@ -71,20 +70,10 @@ public final class FixedOutput implements OutputFormat {
             for (int i = 0; i < values.length; i++) {
                 FixedColumn place = places.get(i);
                 String text = Objects.requireNonNullElse(Values.text(values[i]), "");
-                int width = place.to() - place.from() + 1;
                 while (line.length() < place.to()) {
                     line.append(' ');
                 }
                 int at = fields.get(i).kind().isNumber() ? place.to() - text.length() : place.from() - 1;
-                if (text.length() > width || text.chars().anyMatch(Character::isISOControl)) {
-                    throw new CannotGoOn(Problem.inField(
-                            ProblemCode.OUTPUT_UNFIT,
-                            place.name(),
-                            Values.shortened(text),
-                            "'" + Values.shortened(text) + "' doesn't fit into the positions " + place.from() + " to "
-                                    + place.to() + " of a line.",
-                            "Widen the column, or let the map shorten the value."));
-                }
                 line.replace(at, at + text.length(), text);
             }
             out.write(line.append(lineEnd).toString());

@@ -40,7 +40,7 @@ public sealed class JsonOutput implements OutputFormat {
 
         @Override
         public RowWriter write(OutputStream out, List<Field> fields, FormatOptions options) {
-            return new Objects(generator(out), fields, true);
+            return new Rows(generator(out), fields, true);
         }
     }
 
@@ -68,20 +68,20 @@ public sealed class JsonOutput implements OutputFormat {
     public RowWriter write(OutputStream out, List<Field> fields, FormatOptions options) {
         JsonGenerator json = generator(out);
         json.writeStartArray();
-        return new Objects(json, fields, false);
+        return new Rows(json, fields, false);
     }
 
-    static JsonGenerator generator(OutputStream out) {
+    private static JsonGenerator generator(OutputStream out) {
         return FACTORY.createGenerator(ObjectWriteContext.empty(), out, JsonEncoding.UTF8);
     }
 
-    private static final class Objects implements RowWriter {
+    private static final class Rows implements RowWriter {
         private final JsonGenerator json;
         private final List<Field> fields;
         private final boolean lines;
         private boolean any;
 
-        Objects(JsonGenerator json, List<Field> fields, boolean lines) {
+        Rows(JsonGenerator json, List<Field> fields, boolean lines) {
             this.json = json;
             this.fields = fields;
             this.lines = lines;

@@ -14,6 +14,7 @@ import java.math.BigDecimal;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.util.List;
+import java.util.regex.Pattern;
 import org.dhatim.fastexcel.Workbook;
 import org.dhatim.fastexcel.Worksheet;
 import org.jspecify.annotations.Nullable;
@@ -24,9 +25,8 @@ import org.jspecify.annotations.Nullable;
  */
 public final class XlsxOutput implements OutputFormat {
     private static final String SHEET = "sheet";
+    private static final Pattern SHEET_NAME = Pattern.compile("[^\\[\\]:*?/\\\\\\p{Cntrl}]{1,31}");
     private static final int MOST_DIGITS = 15;
-    private static final int MOST_CHARACTERS = 32_767;
-    private static final int KEPT_ROWS = 500;
     private static final int MOST_ROWS = 1_048_576;
 
     @Override
@@ -46,12 +46,24 @@ public final class XlsxOutput implements OutputFormat {
 
     @Override
     public FieldDescription demanded(FieldDescription field, FormatOptions options) {
-        return field.atMost(MOST_CHARACTERS);
+        sheet(options);
+        return field.atMost(XlsxTables.MOST_CHARACTERS);
     }
 
     @Override
     public RowWriter write(OutputStream out, List<Field> fields, FormatOptions options) {
-        return new Rows(out, options.text(SHEET).orElse("Rows"), fields);
+        return new Rows(out, sheet(options), fields);
+    }
+
+    private static String sheet(FormatOptions options) {
+        String name = options.text(SHEET).orElse("Rows");
+        if (!SHEET_NAME.matcher(name).matches()) {
+            throw FormatOptions.malformed(
+                    SHEET,
+                    "The name of a sheet has 1 to 31 characters, and none of [ ] : * ? / \\, but " + name
+                            + " was found.");
+        }
+        return name;
     }
 
     private static final class Rows implements RowWriter {
@@ -80,7 +92,7 @@ public final class XlsxOutput implements OutputFormat {
             for (int column = 0; column < values.length; column++) {
                 cell(column, values[column]);
             }
-            if (++row % KEPT_ROWS == 0) {
+            if (++row % XlsxTables.KEPT_ROWS == 0) {
                 sheet.flush();
             }
         }

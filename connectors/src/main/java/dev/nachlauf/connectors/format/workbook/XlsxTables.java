@@ -15,14 +15,15 @@ import org.jspecify.annotations.Nullable;
  */
 public final class XlsxTables implements TableFormat {
     /** Spreadsheet programs agree that no more fits into a cell. */
-    private static final int MOST_CHARACTERS = 32_767;
+    static final int MOST_CHARACTERS = 32_767;
 
     private static final Pattern LINE_END = Pattern.compile("\\r\\n?");
     /** Characters that XML 1.0 has no place for. */
     private static final Pattern NO_XML =
             Pattern.compile("[^\\t\\n\\x20-\\uD7FF\\uE000-\\uFFFD\\x{10000}-\\x{10FFFF}]");
 
-    private static final int KEPT_ROWS = 500;
+    /** So many rows are in memory. */
+    static final int KEPT_ROWS = 500;
 
     @Override
     public String name() {

@@ -220,13 +220,23 @@ final class FtpPlace implements TakesFiles {
             FTPClient open = client();
             require(open.storeFile(unfinished, bytes), "write", name);
             if (!open.rename(unfinished, name)) {
-                // some hosts rename only to what is not there
-                open.deleteFile(name);
-                require(open.rename(unfinished, name), "rename", name);
+                replace(open, unfinished, name);
             }
         } catch (IOException e) {
             throw unreachable(e);
         }
+    }
+
+    /** For hosts that rename only to what is not there: what was there is set aside until the new file is in its place. */
+    private void replace(FTPClient open, String unfinished, String name) throws IOException {
+        String before = unfinished + ".before";
+        require(open.rename(name, before), "replace", name);
+        boolean there = open.rename(unfinished, name);
+        if (!there) {
+            open.rename(before, name);
+        }
+        require(there, "replace", name);
+        open.deleteFile(before);
     }
 
     private void require(boolean done, String what, String name) {

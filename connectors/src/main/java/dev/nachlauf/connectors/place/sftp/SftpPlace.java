@@ -191,25 +191,32 @@ final class SftpPlace implements TakesFiles {
             try (OutputStream out = open.write(unfinished)) {
                 Files.copy(content, out);
             }
-            try {
-                open.rename(unfinished, whole, SftpClient.CopyMode.Atomic, SftpClient.CopyMode.Overwrite);
-            } catch (UnsupportedOperationException | SftpException e) {
-                // the third version of the protocol renames only to what is not there
-                removeIfThere(open, whole);
-                open.rename(unfinished, whole);
-            }
+            replace(open, unfinished, whole);
         } catch (IOException e) {
             throw failed(e);
         }
     }
 
-    private static void removeIfThere(SftpClient open, String file) throws IOException {
+    /** Older versions of the protocol rename only to what is not there, which is set aside until the new file is in place. */
+    private static void replace(SftpClient open, String unfinished, String whole) throws IOException {
         try {
-            open.remove(file);
+            open.rename(unfinished, whole, SftpClient.CopyMode.Atomic, SftpClient.CopyMode.Overwrite);
+            return;
+        } catch (UnsupportedOperationException e) {
+            // said above
+        }
+        try {
+            open.rename(unfinished, whole);
         } catch (SftpException e) {
-            if (e.getStatus() != SftpConstants.SSH_FX_NO_SUCH_FILE) {
-                throw e;
+            String before = unfinished + ".before";
+            open.rename(whole, before);
+            try {
+                open.rename(unfinished, whole);
+            } catch (SftpException again) {
+                open.rename(before, whole);
+                throw again;
             }
+            open.remove(before);
         }
     }
 
