@@ -86,21 +86,13 @@ public final class Planner {
             steps.plan(i, job.steps().get(i), below(i + 1, 0));
         }
         WritePlanner planner = new WritePlanner(steps.scope(), columns, job, described, problems);
-        List<PlannedWrite> writes = new ArrayList<>();
-        for (Write write : job.writes()) {
-            planner.plan(write, below(job.steps().size(), job.writes().indexOf(write) + 1))
-                    .ifPresent(writes::add);
-        }
+        List<PlannedWrite> writes = writes(planner);
         requireOneKind();
         if (writes.size() < job.writes().size()) {
             return Optional.empty();
         }
         planned.addAll(of(steps.planned(), choice));
-        List<PlannedTotal> totals = new TotalsPlanner(first, problems)
-                .plan(
-                        job.totals(),
-                        writes.get(job.writes().indexOf(job.write())),
-                        job.write().records());
+        List<PlannedTotal> totals = totals(first, writes);
         Set<Integer> read = read(planned, writes);
         totals.forEach(total -> read.addAll(total.of().slots()));
         int facts = columns.size();
@@ -115,6 +107,21 @@ public final class Planner {
                 planned,
                 writes,
                 totals));
+    }
+
+    private List<PlannedWrite> writes(WritePlanner planner) {
+        List<PlannedWrite> writes = new ArrayList<>();
+        for (Write write : job.writes()) {
+            planner.plan(write, below(job.steps().size(), job.writes().indexOf(write) + 1))
+                    .ifPresent(writes::add);
+        }
+        return writes;
+    }
+
+    private List<PlannedTotal> totals(RowScope first, List<PlannedWrite> writes) {
+        PlannedWrite main = writes.get(job.writes().indexOf(job.write()));
+        return new TotalsPlanner(first, problems)
+                .plan(job.totals(), main, job.write().records());
     }
 
     /** What holds for a whole load holds for no part of it. */
