@@ -1,19 +1,23 @@
 # The demo's own steps; sourced by ./demo after tools/common.sh.
 
+# The mails that the office gets.
+MAILS=$NACHLAUF_HOME/mails
+
 # Documents of the demo hold places of this machine: they are filled in, never kept with the project.
 fill_in() {
   sed -e "s|\${DEMO_FILES}|$TOP/demo-data/files|" -e "s|\${DEMO_OUTBOX}|$TOP/demo-data/outbox|" -e "s|\${PG_PORT}|$PG_PORT|" -e "s|\${SFTP_PORT}|$SFTP_PORT|" \
-    -e "s|\${FTP_PORT}|$FTP_PORT|" -e "s|\${HOST_KEY}|$HOST_KEY|" -e "s|\${CERTIFICATE}|$CERTIFICATE|" "$1"
+    -e "s|\${FTP_PORT}|$FTP_PORT|" -e "s|\${HOST_KEY}|$HOST_KEY|" -e "s|\${CERTIFICATE}|$CERTIFICATE|" \
+    -e "s|\${MAIL_PORT}|$MAIL_PORT|" -e "s|\${MAIL_CERTIFICATE}|$MAIL_CERTIFICATE|" "$1"
 }
 
-# The partners' file drop: SFTP and FTP on loopback; sets DROP_PID, its ports and fingerprints.
+# The partners' file drop by SFTP and FTP, and the office's mail server, on loopback; sets DROP_PID, ports and fingerprints.
 start_drop() {
   local facts="$NACHLAUF_HOME/drop"
-  rm -f "$facts"
+  rm -rf "$facts" "$MAILS"
   NACHLAUF_SECRET_DROP=$(secret drop)
   export NACHLAUF_SECRET_DROP
-  "$JAVA_HOME/bin/java" -Xmx128m -cp "$TOP/standins/target/lib/*" dev.nachlauf.standins.FileDrop \
-    "$TOP/demo-data/files/drop" guides "$facts" >"$NACHLAUF_HOME/drop.log" 2>&1 &
+  "$JAVA_HOME/bin/java" -Xmx128m -cp "$TOP/standins/target/lib/*" dev.nachlauf.standins.DemoSystems \
+    "$TOP/demo-data/files/drop" guides "$MAILS" "$facts" >"$NACHLAUF_HOME/drop.log" 2>&1 &
   DROP_PID=$!
   local waited=0
   until [ -f "$facts" ]; do
@@ -64,6 +68,13 @@ told() {
 
 load() {
   told run start "$@"
+}
+
+# The newest mail that the office has got, without its head.
+newest_mail() {
+  local mail
+  mail=$(find "$MAILS" -name '*.eml' -printf '%T@ %p\n' | sort -n | tail -n 1 | cut -d ' ' -f 2)
+  tr -d '\r' <"$mail" | sed '1,/^$/d'
 }
 
 # A run that a limit holds ends with status 1, and waits for a decision.

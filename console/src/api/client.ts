@@ -5,6 +5,7 @@ import type { components } from './schema';
 export type RunLogLine = components['schemas']['RunLogLine'];
 export type RunLine = components['schemas']['RunLine'];
 export type RunView = components['schemas']['RunView'];
+export type NoticeView = components['schemas']['NoticeView'];
 export type IssuedFileView = components['schemas']['IssuedFileView'];
 export type ControlTotalsView = components['schemas']['ControlTotalsView'];
 export type BalanceView = components['schemas']['BalanceView'];

@@ -9,6 +9,7 @@ export const keys = {
   runs: ['runs'],
   run: (id: string) => ['runs', id],
   log: (run: string, state: string) => ['runs', run, 'log', state],
+  notices: (run: string, state: string) => ['runs', run, 'notices', state],
   runsOf: (job: string) => ['runs', 'of', job],
   comparison: (run: string) => ['comparison', run],
   history: (connection: string, records: string, key: string[]) => ['history', connection, records, key],

@@ -40,26 +40,31 @@ export function ConnectionPage() {
             {test.data?.reachable && (
               <p>
                 Reached {test.data.system}
-                {test.data.signedInAs && `, signed in as ${test.data.signedInAs}`};{' '}
-                {test.data.canWrite ? 'can read and write.' : 'can read.'}
+                {test.data.signedInAs && `, signed in as ${test.data.signedInAs}`}
+                {rights(test.data)}.
               </p>
             )}
             {test.data && <Findings findings={test.data.problems} />}
           </div>
-          {found.abilities.includes('files') ? (
-            <>
-              <p>
-                <Link to={`/sources?connection=${found.name}`}>Browse its files</Link>
-              </p>
-              <pre className="panel mono">{found.document}</pre>
-            </>
-          ) : (
+          {found.abilities.includes('files') && (
+            <p>
+              <Link to={`/sources?connection=${found.name}`}>Browse its files</Link>
+            </p>
+          )}
+          {found.abilities.includes('records') ? (
             <Records name={name} chosen={records} />
+          ) : (
+            <pre className="panel mono">{found.document}</pre>
           )}
         </>
       )}
     </Loaded>
   );
+}
+
+/** What the account may do; those that tell people neither read nor write. */
+function rights(test: ConnectionTest) {
+  return test.canWrite ? '; can read and write' : test.canRead ? '; can read' : '';
 }
 
 function Records({ name, chosen }: { name: string; chosen: string | undefined }) {

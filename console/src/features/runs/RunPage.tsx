@@ -22,6 +22,7 @@ import { useRejectGroups } from './useRejectGroups';
 import { useRun } from './useRun';
 import { WriteBar } from './WriteBar';
 import { FilesRead } from './FilesRead';
+import { Told } from './Told';
 import { IssuedFiles } from './IssuedFiles';
 
 /** One run: live while it moves, then its balance, changes, rejects and rows. */
@@ -73,6 +74,7 @@ function RunBody({ run, part }: { run: RunView; part: string }) {
         <p className={run.putBack.state === 'failed' ? 'bad mt-2' : 'soft mt-2'}>{run.putBack.note}</p>
       )}
       <IssuedFiles run={run} />
+      <Told run={run} />
       <FilesRead run={run} />
       {compared && <Comparison run={run} />}
       <nav className="tabs" aria-label="Parts of the run">

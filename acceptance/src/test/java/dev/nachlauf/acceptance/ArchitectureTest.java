@@ -47,6 +47,7 @@ class ArchitectureTest {
 
     private static final List<String> FEATURES = List.of(
             "store",
+            "background",
             "web",
             "access",
             "environment",
@@ -61,6 +62,7 @@ class ArchitectureTest {
             "record",
             "reject",
             "result",
+            "notice",
             "crosswalk",
             "retention");
 
@@ -109,13 +111,19 @@ class ArchitectureTest {
     }
 
     @Test
-    void formatsPlacesAndDatabasesDontKnowEachOther() {
+    void formatsPlacesDatabasesAndMessagesDontKnowEachOther() {
         for (String[] apart : new String[][] {
             {"format", "place"},
             {"format", "database"},
             {"place", "format"},
             {"place", "database"},
-            {"database", "format"}
+            {"database", "format"},
+            {"message", "format"},
+            {"message", "place"},
+            {"message", "database"},
+            {"format", "message"},
+            {"place", "message"},
+            {"database", "message"}
         }) {
             noClasses()
                     .that()

@@ -21,6 +21,7 @@ import tools.jackson.databind.JsonNode;
 /** All jobs of the demo, loaded once in the demo's order; what they reject is what {@code docs/demo.md} says. */
 class DemoTest {
     private static final Installation NACHLAUF = Installation.own("demo");
+    private static final OfficeMail MAILS = new OfficeMail();
     private static final Path DATA = Installation.TOP.resolve("demo-data");
     private static final List<String> JOBS =
             List.of("hut-list", "stays", "till-days", "supply-orders", "tariffs", "winter-class");
@@ -38,6 +39,7 @@ class DemoTest {
                 type: folder
                 settings: { path: %s, quiet: 0 }
                 """.formatted(DATA.resolve("files/drop"))));
+        MAILS.connect(NACHLAUF);
         for (Path file : List.of(
                 DATA.resolve("files/spring-list-2026.xlsx"),
                 DATA.resolve("files/stays-2026.csv"),
@@ -63,6 +65,7 @@ class DemoTest {
 
     @AfterAll
     static void stop() {
+        MAILS.close();
         NACHLAUF.close();
     }
 
@@ -144,5 +147,19 @@ class DemoTest {
                 .isEqualTo("0");
         assertThat(NACHLAUF.count("SELECT count(*) FROM supply_line WHERE article_no IS NULL"))
                 .isEqualTo("0");
+    }
+
+    @Test
+    void theOfficeIsToldOfTheOrdersThatWereRejected() {
+        String run = RUNS.get("supply-orders").get("id").asString();
+        assertThat(NACHLAUF.client("run", "told", run).out())
+                .contains("Sent to office@guides-union.example.")
+                .contains("rejects");
+        assertThat(MAILS.mails())
+                .singleElement()
+                .satisfies(mail -> assertThat(mail.source())
+                        .contains("Subject: Run " + run + " of supply-orders has left 12 rejects")
+                        .contains("     4  group-rejected", "     4  value-malformed (root.wanted_by)")
+                        .doesNotContain("botle", "soon"));
     }
 }

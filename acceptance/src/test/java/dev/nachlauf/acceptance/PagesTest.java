@@ -12,6 +12,7 @@ import org.junit.jupiter.params.provider.ValueSource;
 
 /** Pages whose commands print what stands under them; {@code -Dnachlauf.pages=write} writes what they print now. */
 class PagesTest {
+    private static final OfficeMail MAILS = new OfficeMail();
     private static Installation nachlauf;
 
     /** As it is after the demo's first load. */
@@ -30,14 +31,17 @@ class PagesTest {
     @AfterAll
     static void stop() {
         nachlauf.close();
+        MAILS.close();
     }
 
     /** A page that counts runs has an installation of its own; what stands in its SQL happens there. */
     @ParameterizedTest
-    @ValueSource(strings = {"going-back", "actions", "records", "environments", "rejects", "totals", "issuing"})
+    @ValueSource(
+            strings = {"going-back", "actions", "records", "environments", "rejects", "totals", "issuing", "telling"})
     void whatAPageDoesStepByStepIsTrue(String name) throws IOException {
         try (Installation own = Installation.own(name.replace("-", ""))) {
             own.loadDemo();
+            MAILS.connect(own);
             String list = Installation.TOP
                     .resolve("demo-data/files/spring-list-2026.xlsx")
                     .toString();

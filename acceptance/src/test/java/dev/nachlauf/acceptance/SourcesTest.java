@@ -302,7 +302,7 @@ class SourcesTest {
                 .doesNotContain("supply-orders");
         Result records = NACHLAUF.client("connection", "files", "register");
         assertThat(records.status()).isEqualTo(1);
-        assertThat(records.err()).contains("holds records, not files");
+        assertThat(records.err()).contains("holds no files");
     }
 
     @Test

@@ -84,8 +84,11 @@ final class ConnectionCommands extends Group {
             return test.problems().stream().map(problem -> problem.rendered()).toList();
         }
         String account = test.signedInAs().isEmpty() ? "" : ", signed in as " + test.signedInAs();
-        return List.of("reachable: " + test.system() + account + ", " + (test.canRead() ? "can read" : "can't read")
-                + (test.canWrite() ? ", can write" : ", can't write"));
+        // those that tell people do neither
+        String rights = test.canRead() || test.canWrite()
+                ? (test.canRead() ? ", can read" : ", can't read") + (test.canWrite() ? ", can write" : ", can't write")
+                : "";
+        return List.of("reachable: " + test.system() + account + rights);
     }
 
     @Command(name = "records", description = "The record types that a system holds.")

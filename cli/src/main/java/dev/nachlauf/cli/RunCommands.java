@@ -33,6 +33,7 @@ import picocli.CommandLine.Parameters;
             RunCommands.Show.class,
             RunCommands.Follow.class,
             RunCommands.Log.class,
+            RunTold.class,
             RunDecisions.Stop.class,
             RunDecisions.LeaveOut.class,
             RunDecisions.Release.class,

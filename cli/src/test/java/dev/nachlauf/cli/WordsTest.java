@@ -65,7 +65,7 @@ class WordsTest {
                 "run list --jop x | nachlauf run list has no option --jop.",
                 "job lsit | There is no verb of job lsit.",
                 "jbo list | There is no group jbo.",
-                "run | A verb is missing: start, list, show, follow, log, stop, leave-out, release, discard, verify, undo, ledger, results, issued, confirm.",
+                "run | A verb is missing: start, list, show, follow, log, told, stop, leave-out, release, discard, verify, undo, ledger, results, issued, confirm.",
             })
     void wrongWordsAreToldInWordsOfPeople(String words, String sentence) {
         Said said = call(words.split(" "));

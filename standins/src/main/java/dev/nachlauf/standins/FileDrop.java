@@ -1,13 +1,11 @@
 package dev.nachlauf.standins;
 
+import dev.nachlauf.standins.certificate.OwnCertificate;
 import java.io.IOException;
 import java.net.InetAddress;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.security.KeyStore;
-import java.security.MessageDigest;
 import java.util.HashMap;
-import java.util.HexFormat;
 import java.util.List;
 import java.util.Map;
 import org.apache.ftpserver.FtpServer;
@@ -32,7 +30,6 @@ import org.apache.sshd.sftp.server.SftpSubsystemFactory;
 /** One folder behind an SFTP server and an FTP server, both with the same account. */
 public final class FileDrop implements AutoCloseable {
     private static final String LOOPBACK = "127.0.0.1";
-    private static final String STORE_PASSWORD = "changeit";
 
     private final SshServer sftp;
     private final FtpServer ftp;
@@ -63,13 +60,13 @@ public final class FileDrop implements AutoCloseable {
             keys.setAlgorithm("EC");
             SshServer sftp = sftp(folder, user, password, publicKey, keys);
             sftp.start();
-            Path store = certificate(own);
-            Listener listener = listener(store);
+            OwnCertificate shown = OwnCertificate.make(own);
+            Listener listener = listener(shown);
             FtpServer ftp = ftp(folder, user, password, listener);
             ftp.start();
             String hostKey = KeyUtils.getFingerPrint(
                     keys.loadKeys(null).iterator().next().getPublic());
-            return new FileDrop(sftp, ftp, listener.getPort(), hostKey, fingerprint(store), own);
+            return new FileDrop(sftp, ftp, listener.getPort(), hostKey, shown.sha256(), own);
         } catch (IOException | FtpException | java.security.GeneralSecurityException e) {
             throw new IllegalStateException("the file drop did not start", e);
         }
@@ -94,10 +91,10 @@ public final class FileDrop implements AutoCloseable {
         return server;
     }
 
-    private static Listener listener(Path store) throws IOException {
+    private static Listener listener(OwnCertificate shown) throws IOException {
         SslConfigurationFactory ssl = new SslConfigurationFactory();
-        ssl.setKeystoreFile(store.toFile());
-        ssl.setKeystorePassword(STORE_PASSWORD);
+        ssl.setKeystoreFile(shown.store().toFile());
+        ssl.setKeystorePassword(OwnCertificate.PASSWORD);
         ssl.setKeystoreType("PKCS12");
         ListenerFactory listener = new ListenerFactory();
         listener.setServerAddress(InetAddress.getByName(LOOPBACK).getHostAddress());
@@ -118,50 +115,6 @@ public final class FileDrop implements AutoCloseable {
         users.save(account);
         factory.setUserManager(users);
         return factory.createServer();
-    }
-
-    /** A certificate of our own, made by the JDK's tool: the library has no way to make one. */
-    private static Path certificate(Path own) throws IOException {
-        Path store = own.resolve("store.p12");
-        Process tool = new ProcessBuilder(
-                        Path.of(System.getProperty("java.home"), "bin", "keytool")
-                                .toString(),
-                        "-genkeypair",
-                        "-alias",
-                        "drop",
-                        "-keyalg",
-                        "EC",
-                        "-dname",
-                        "CN=localhost",
-                        "-ext",
-                        "san=ip:127.0.0.1",
-                        "-validity",
-                        "3650",
-                        "-storetype",
-                        "PKCS12",
-                        "-storepass",
-                        STORE_PASSWORD,
-                        "-keystore",
-                        store.toString())
-                .redirectErrorStream(true)
-                .redirectOutput(ProcessBuilder.Redirect.DISCARD)
-                .start();
-        try {
-            if (tool.waitFor() != 0) {
-                throw new IOException("keytool made no certificate");
-            }
-        } catch (InterruptedException e) {
-            Thread.currentThread().interrupt();
-            throw new IOException(e);
-        }
-        return store;
-    }
-
-    private static String fingerprint(Path store) throws IOException, java.security.GeneralSecurityException {
-        KeyStore keys = KeyStore.getInstance(store.toFile(), STORE_PASSWORD.toCharArray());
-        byte[] digest = MessageDigest.getInstance("SHA-256")
-                .digest(keys.getCertificate("drop").getEncoded());
-        return HexFormat.of().formatHex(digest);
     }
 
     /** The port of the SFTP server. */
@@ -198,21 +151,5 @@ public final class FileDrop implements AutoCloseable {
         } catch (IOException e) {
             throw new IllegalStateException(e);
         }
-    }
-
-    /**
-     * Starts a drop for the demo and stays up: the folder, the account, and a file for what the demo has to know. The
-     * password comes from the environment.
-     */
-    public static void main(String[] arguments) throws IOException, InterruptedException {
-        FileDrop drop = start(Path.of(arguments[0]), arguments[1], System.getenv("NACHLAUF_SECRET_DROP"), "");
-        Path facts = Path.of(arguments[2]);
-        Path arriving = facts.resolveSibling(facts.getFileName() + ".arriving");
-        Files.writeString(
-                arriving,
-                "SFTP_PORT=%d%nFTP_PORT=%d%nHOST_KEY=%s%nCERTIFICATE=%s%n"
-                        .formatted(drop.sftpPort(), drop.ftpPort(), drop.hostKey(), drop.certificate()));
-        Files.move(arriving, facts, java.nio.file.StandardCopyOption.ATOMIC_MOVE);
-        Thread.currentThread().join();
     }
 }

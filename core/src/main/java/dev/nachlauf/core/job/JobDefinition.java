@@ -33,12 +33,14 @@ public record JobDefinition(
         Guards guards,
         ControlTotals totals,
         Optional<PutBack> putBack,
+        List<Tell> tells,
         List<Example> examples) {
     public JobDefinition {
         pieces = List.copyOf(pieces);
         parameters = List.copyOf(parameters);
         steps = List.copyOf(steps);
         writes = List.copyOf(writes);
+        tells = List.copyOf(tells);
         examples = List.copyOf(examples);
     }
 

@@ -91,9 +91,9 @@ public final class JobFile {
         List<Write> writes = writes(words);
         Limits limits = root.section("limits").map(this::limits).orElse(Limits.NONE);
         Guards guards = new Guards(guard("near-duplicates"), guard("unlike-last-time"));
-        ControlTotals totals =
-                root.section("totals").map(new TotalsSection(words)::read).orElse(ControlTotals.NONE);
+        ControlTotals totals = totals(words);
         Optional<PutBack> putBack = root.section("results").map(new ResultsSection(words, read)::putBack);
+        List<Tell> tells = tells(words);
         List<Example> examples = examples(words);
         root.done();
         return read.isEmpty() || writes.isEmpty()
@@ -111,7 +111,16 @@ public final class JobFile {
                         guards,
                         totals,
                         putBack,
+                        tells,
                         examples));
+    }
+
+    private ControlTotals totals(Words words) {
+        return root.section("totals").map(new TotalsSection(words)::read).orElse(ControlTotals.NONE);
+    }
+
+    private List<Tell> tells(Words words) {
+        return root.sections("tell").stream().map(new TellSection(words)::tell).toList();
     }
 
     private List<Write> writes(Words words) {

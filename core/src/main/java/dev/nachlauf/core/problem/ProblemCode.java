@@ -74,6 +74,8 @@ public enum ProblemCode {
     NOT_PERMITTED,
     ACCOUNT_ALMIGHTY(Weight.WARNING),
     QUERY_REFUSED,
+    MESSAGE_REFUSED,
+    RECEIVER_UNFIT,
     // reading a source
     FILE_MISSING,
     FILE_THERE,

@@ -11,7 +11,9 @@ public enum Ability {
     /** It holds records that are read. */
     RECORDS(ReadsRecords.class),
     /** It can be written to. */
-    WRITING(Writes.class);
+    WRITING(Writes.class),
+    /** It tells people what has happened. */
+    TELLING(TellsPeople.class);
 
     private final Class<? extends OpenSystem> shown;
 

@@ -56,6 +56,44 @@ class JobFileTest {
         return JOB.replace("price: { is: decimal, locale: de }", "open: { " + field + " }");
     }
 
+    @Test
+    void whomToTellIsOneEntryOrSeveral() {
+        JobDefinition one = JobFile.read(
+                        new SourceText("job.yaml", JOB + "tell: { by: 'mail-${season}' }\n"), new ArrayList<>())
+                .orElseThrow();
+        assertThat(one.tells()).singleElement().satisfies(tell -> {
+            assertThat(tell.by().value()).isEqualTo("mail-${season}");
+            assertThat(tell.to()).isEmpty();
+            assertThat(tell.when()).containsExactlyInAnyOrder(Occasion.values());
+        });
+        JobDefinition several = JobFile.read(new SourceText("job.yaml", JOB + """
+                                tell:
+                                  - { by: mail, to: [a@union.example, b@union.example], when: [failed, held] }
+                                  - { by: board, when: rejects }
+                                """), new ArrayList<>())
+                .orElseThrow();
+        assertThat(several.tells().getFirst().to())
+                .extracting(Placed::value)
+                .containsExactly("a@union.example", "b@union.example");
+        assertThat(several.tells().getFirst().when()).containsExactlyInAnyOrder(Occasion.FAILED, Occasion.HELD);
+        assertThat(several.tells().getLast().when()).containsExactly(Occasion.REJECTS);
+    }
+
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "tell: { to: [a@b.example] }|key-missing: The key by is missing in tell.",
+                "tell: { by: mail, when: [failing] }|value-wrong-kind: Nobody is told when a run is failing.",
+                "tell: { by: 'mail-${year}' }|parameter-unknown: The job has no parameter year.",
+                "tell: { by: mail, cc: [a@b.example] }|key-unknown: The key cc has no meaning in tell."
+            })
+    void whomToTellIsCheckedWithTheJob(String tell, String expected) {
+        assertThat(problems(JOB + tell + "\n"))
+                .extracting(problem -> problem.code().id() + ": " + problem.sentence())
+                .contains(expected);
+    }
+
     @ParameterizedTest
     @CsvSource(
             delimiter = '|',

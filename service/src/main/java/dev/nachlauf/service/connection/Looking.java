@@ -84,7 +84,7 @@ class Looking {
             return holds;
         }
         throw new CannotGoOn(
-                Problem.of(ProblemCode.CONNECTION_UNFIT, "The connection " + name + " holds files, not records.", ""));
+                Problem.of(ProblemCode.CONNECTION_UNFIT, "The connection " + name + " holds no records.", ""));
     }
 
     private static RecordsView view(RecordDescription description, Marks marks) {

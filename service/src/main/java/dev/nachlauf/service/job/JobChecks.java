@@ -66,6 +66,7 @@ class JobChecks {
                     planned)) {
                 planned.removeIf(problem -> look.isEmpty() && problem.code() == ProblemCode.FIELD_UNKNOWN);
                 problems.addAll(planned);
+                job.tells().forEach(tell -> prepared.systems().checkTell(tell, problems));
                 seen.addAll(prepared.systems().targets());
                 if (prepared.sound().isPresent()) {
                     examples(job, prepared, problems, seen);

@@ -3,8 +3,10 @@ package dev.nachlauf.service.job;
 import dev.nachlauf.core.issue.IssueSystem;
 import dev.nachlauf.core.job.Issue;
 import dev.nachlauf.core.job.JobDefinition;
+import dev.nachlauf.core.job.Occasion;
 import dev.nachlauf.core.job.Placed;
 import dev.nachlauf.core.job.Step.Among;
+import dev.nachlauf.core.job.Tell;
 import dev.nachlauf.core.plan.Described;
 import dev.nachlauf.core.plan.PlannedStep.Finding;
 import dev.nachlauf.core.problem.CannotGoOn;
@@ -21,6 +23,7 @@ import dev.nachlauf.core.system.Marks;
 import dev.nachlauf.core.system.OpenSystem;
 import dev.nachlauf.core.system.RecordDescription;
 import dev.nachlauf.core.system.TakesFiles;
+import dev.nachlauf.core.system.TellsPeople;
 import dev.nachlauf.core.system.Writes;
 import dev.nachlauf.core.text.NearestNames;
 import dev.nachlauf.service.connection.Connections;
@@ -33,6 +36,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /** The systems that a job names, each opened once: for looking at record types, and for finding records. */
@@ -94,6 +98,26 @@ public final class JobSystems implements Described, RecordFinder, AutoCloseable 
         } catch (CannotGoOn e) {
             problems.addAll(e.problems());
             return Optional.empty();
+        }
+    }
+
+    /** Says what speaks against telling people as a job wants to. */
+    void checkTell(Tell tell, List<Problem> problems) {
+        try {
+            List<String> to = tell.to().stream().map(Placed::value).toList();
+            Optional<TellsPeople> receiver = fitting(tell.by(), TellsPeople.class, "tells nobody", problems);
+            Optional<String> unfit = receiver.flatMap(found -> found.unfit(to));
+            unfit.ifPresent(why -> problems.add(Problem.at(
+                    (to.isEmpty() ? tell.by() : tell.to().getFirst()).place(),
+                    ProblemCode.RECEIVER_UNFIT,
+                    why,
+                    "Correct to: in the job, or in the connection.")));
+            if (receiver.isPresent() && unfit.isEmpty()) {
+                String when = tell.when().stream().sorted().map(Occasion::word).collect(Collectors.joining(", "));
+                targets.add("told over " + JobDefinition.fill(tell.by().value(), parameters) + ": " + when);
+            }
+        } catch (CannotGoOn e) {
+            problems.addAll(e.problems());
         }
     }
 

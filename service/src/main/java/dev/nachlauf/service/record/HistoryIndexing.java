@@ -7,6 +7,7 @@ import dev.nachlauf.core.run.KeyIndex;
 import dev.nachlauf.core.run.LedgerChunks;
 import dev.nachlauf.core.run.LedgerRow;
 import dev.nachlauf.core.run.LedgerWrites;
+import dev.nachlauf.service.background.Worker;
 import dev.nachlauf.service.run.LedgerOfRun;
 import dev.nachlauf.service.run.LedgerStage;
 import dev.nachlauf.service.run.RunEnded;
@@ -15,11 +16,8 @@ import dev.nachlauf.service.run.WrittenRun;
 import dev.nachlauf.service.store.Json;
 import jakarta.annotation.PreDestroy;
 import jakarta.persistence.EntityManager;
+import java.time.Duration;
 import java.util.List;
-import java.util.concurrent.Executors;
-import java.util.concurrent.RejectedExecutionException;
-import java.util.concurrent.ScheduledExecutorService;
-import java.util.concurrent.TimeUnit;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
@@ -42,8 +40,8 @@ class HistoryIndexing {
     private final RunViews runs;
     private final EntityManager entities;
     private final TransactionTemplate transactions;
-    private final ScheduledExecutorService worker = Executors.newSingleThreadScheduledExecutor(
-            Thread.ofPlatform().name("history").daemon().factory());
+    private final Worker worker =
+            new Worker("history", "the history of records could not be brought up to date", this::indexAll);
 
     HistoryIndexing(LedgerOfRun ledger, RunViews runs, EntityManager entities, TransactionTemplate transactions) {
         this.ledger = ledger;
@@ -54,30 +52,22 @@ class HistoryIndexing {
 
     @EventListener(ApplicationReadyEvent.class)
     void start() {
-        worker.scheduleWithFixedDelay(this::indexQuietly, 1, 60, TimeUnit.SECONDS);
+        worker.start(Duration.ofSeconds(1), Duration.ofMinutes(1));
     }
 
     @PreDestroy
     void stop() {
-        worker.shutdownNow();
+        worker.close();
     }
 
     @TransactionalEventListener(phase = TransactionPhase.AFTER_COMMIT, fallbackExecution = true)
     void ended(RunEnded run) {
-        try {
-            worker.execute(this::indexQuietly);
-        } catch (RejectedExecutionException e) {
-            // the service ends; the next start sees to it
-        }
+        worker.wake();
     }
 
-    private void indexQuietly() {
-        try {
-            while (indexSome() == AT_ONCE) {
-                LOG.info("{} runs were made ready for the history of records", AT_ONCE);
-            }
-        } catch (RuntimeException e) {
-            LOG.warn("the history of records could not be brought up to date; that is tried again in a minute", e);
+    private void indexAll() {
+        while (indexSome() == AT_ONCE) {
+            LOG.info("{} runs were made ready for the history of records", AT_ONCE);
         }
     }
 

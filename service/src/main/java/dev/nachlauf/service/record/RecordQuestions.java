@@ -117,7 +117,7 @@ class RecordQuestions {
                 if (!(system instanceof ReadsRecords readable)) {
                     throw new CannotGoOn(Problem.of(
                             ProblemCode.CONNECTION_UNFIT,
-                            "The connection " + connection + " holds files, not records.",
+                            "The connection " + connection + " holds no records.",
                             "source preview shows what is in them."));
                 }
                 reads = readable;

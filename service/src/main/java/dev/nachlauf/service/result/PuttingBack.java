@@ -10,6 +10,7 @@ import dev.nachlauf.core.system.HoldsFiles.FoundFile;
 import dev.nachlauf.core.system.TakesFiles;
 import dev.nachlauf.core.template.Escape;
 import dev.nachlauf.core.template.TextTemplate;
+import dev.nachlauf.service.background.Worker;
 import dev.nachlauf.service.environment.ChosenEnvironment;
 import dev.nachlauf.service.file.FileStore;
 import dev.nachlauf.service.file.ScratchFolder;
@@ -27,14 +28,11 @@ import jakarta.annotation.PreDestroy;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Files;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.OptionalLong;
-import java.util.concurrent.Executors;
-import java.util.concurrent.RejectedExecutionException;
-import java.util.concurrent.ScheduledExecutorService;
-import java.util.concurrent.TimeUnit;
 import java.util.function.UnaryOperator;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -48,7 +46,7 @@ import org.springframework.transaction.event.TransactionalEventListener;
 @Component
 class PuttingBack {
     private static final Logger LOG = LoggerFactory.getLogger(PuttingBack.class);
-    private static final int EVERY = 5;
+    private static final Duration EVERY = Duration.ofSeconds(5);
 
     private final PutBackRuns due;
     private final ResultFiles results;
@@ -56,8 +54,7 @@ class PuttingBack {
     private final RunPreparation preparation;
     private final ScratchSpace scratchSpace;
     private final FileStore files;
-    private final ScheduledExecutorService worker = Executors.newSingleThreadScheduledExecutor(
-            task -> Thread.ofPlatform().name("put-back").daemon().unstarted(task));
+    private final Worker worker = new Worker("put-back", "results could not be put back", this::all);
 
     PuttingBack(
             PutBackRuns due,
@@ -76,30 +73,22 @@ class PuttingBack {
 
     @EventListener(ApplicationReadyEvent.class)
     void start() {
-        worker.scheduleWithFixedDelay(this::allQuietly, 1, EVERY, TimeUnit.SECONDS);
+        worker.start(Duration.ofSeconds(1), EVERY);
     }
 
     @PreDestroy
     void stop() {
-        worker.shutdownNow();
+        worker.close();
     }
 
     @TransactionalEventListener(phase = TransactionPhase.AFTER_COMMIT, fallbackExecution = true)
     void ended(RunEnded run) {
-        try {
-            worker.execute(this::allQuietly);
-        } catch (RejectedExecutionException e) {
-            // the service ends; the next start sees to it
-        }
+        worker.wake();
     }
 
-    private void allQuietly() {
-        try {
-            for (OptionalLong run = due.next(); run.isPresent(); run = due.next()) {
-                one(run.getAsLong());
-            }
-        } catch (RuntimeException e) {
-            LOG.warn("results could not be put back; that is tried again", e);
+    private void all() {
+        for (OptionalLong run = due.next(); run.isPresent(); run = due.next()) {
+            one(run.getAsLong());
         }
     }
 

@@ -1,15 +1,14 @@
 package dev.nachlauf.service.retention;
 
+import dev.nachlauf.service.background.Worker;
 import dev.nachlauf.service.file.FileStore;
 import dev.nachlauf.service.file.ScratchSpace;
 import jakarta.annotation.PreDestroy;
 import jakarta.persistence.EntityManager;
 import java.time.Clock;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
-import java.util.concurrent.Executors;
-import java.util.concurrent.ScheduledExecutorService;
-import java.util.concurrent.TimeUnit;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
@@ -40,8 +39,8 @@ class Retention {
     private final EntityManager entities;
     private final TransactionTemplate transactions;
     private final Clock clock;
-    private final ScheduledExecutorService hourly = Executors.newSingleThreadScheduledExecutor(
-            Thread.ofPlatform().name("retention").daemon().factory());
+    private final Worker hourly =
+            new Worker("retention", "what nobody needs any more could not be removed", this::tidyAll);
 
     Retention(
             RetentionSettings settings,
@@ -60,26 +59,22 @@ class Retention {
 
     @EventListener(ApplicationReadyEvent.class)
     void start() {
-        hourly.scheduleWithFixedDelay(this::tidyQuietly, 1, 60, TimeUnit.MINUTES);
+        hourly.start(Duration.ofMinutes(1), Duration.ofHours(1));
     }
 
     @PreDestroy
     void stop() {
-        hourly.shutdownNow();
+        hourly.close();
     }
 
-    private void tidyQuietly() {
-        try {
-            Removed removed = tidy();
-            if (removed.anything()) {
-                LOG.info(
-                        "removed {} files, the lines of {} runs, {} folders that were left behind",
-                        removed.files(),
-                        removed.ledgers(),
-                        removed.leftBehind());
-            }
-        } catch (RuntimeException e) {
-            LOG.warn("what nobody needs any more could not be removed; that is tried again in an hour", e);
+    private void tidyAll() {
+        Removed removed = tidy();
+        if (removed.anything()) {
+            LOG.info(
+                    "removed {} files, the lines of {} runs, {} folders that were left behind",
+                    removed.files(),
+                    removed.ledgers(),
+                    removed.leftBehind());
         }
     }
 

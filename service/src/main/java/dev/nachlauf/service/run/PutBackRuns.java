@@ -1,5 +1,6 @@
 package dev.nachlauf.service.run;
 
+import dev.nachlauf.service.background.Backoff;
 import jakarta.persistence.EntityManager;
 import java.time.Clock;
 import java.time.Duration;
@@ -14,8 +15,7 @@ public class PutBackRuns {
     /** Whoever has taken a run up and dies with it leaves it to others then. */
     private static final Duration TAKEN = Duration.ofMinutes(10);
 
-    private static final Duration FIRST_WAIT = Duration.ofSeconds(10);
-    private static final int MOST_TRIES = 8;
+    private static final Backoff BACKOFF = new Backoff(Duration.ofSeconds(10), 8);
 
     private final EntityManager entities;
     private final RunRepository runs;
@@ -77,26 +77,25 @@ public class PutBackRuns {
         }
     }
 
-    /** The place can't be reached now: it is tried again later, each time after twice as long, and given up at last. */
+    /** The place can't be reached now: it is tried again later, and given up at last. */
     @Transactional
     public void later(long run, String why) {
-        Object state = entities.createNativeQuery("UPDATE run SET"
-                        + " put_back = CASE WHEN put_back_tries < :most THEN 'wanted' ELSE 'failed' END,"
-                        + " put_back_note = CASE WHEN put_back_tries < :most THEN :again ELSE :never END,"
-                        + " put_back_due = CASE WHEN put_back_tries < :most THEN cast(:now AS timestamptz)"
-                        + " + make_interval(secs => :wait * power(2, put_back_tries - 1)) END"
-                        + " WHERE id = :id AND put_back = 'wanted' RETURNING put_back")
+        Object tries = entities.createNativeQuery("SELECT put_back_tries FROM run WHERE id = :id FOR NO KEY UPDATE")
                 .setParameter("id", run)
-                .setParameter("most", MOST_TRIES)
-                .setParameter("again", why + " It is tried again.")
-                .setParameter("never", why + " It was tried " + MOST_TRIES + " times.")
-                .setParameter("now", clock.instant())
-                .setParameter("wait", (double) FIRST_WAIT.toSeconds())
-                .getResultStream()
-                .findFirst()
-                .orElse("");
-        if (state.equals("failed")) {
-            log.add(run, why + " It was tried " + MOST_TRIES + " times.");
-        }
+                .getSingleResult();
+        int tried = ((Number) tries).intValue();
+        BACKOFF.after(tried, clock.instant())
+                .ifPresentOrElse(
+                        again -> again(run, why + " It is tried again.", again),
+                        () -> failed(run, why + " It was tried " + tried + " times."));
+    }
+
+    private void again(long run, String note, Instant due) {
+        entities.createNativeQuery("UPDATE run SET put_back_note = :note, put_back_due = :due"
+                        + " WHERE id = :id AND put_back = 'wanted'")
+                .setParameter("id", run)
+                .setParameter("note", note)
+                .setParameter("due", due)
+                .executeUpdate();
     }
 }

@@ -12,6 +12,7 @@ import dev.nachlauf.core.record.RowRanges;
 import dev.nachlauf.core.record.SourceColumn;
 import dev.nachlauf.core.run.LedgerWrites;
 import dev.nachlauf.service.store.Json;
+import dev.nachlauf.service.store.StoredTell;
 import dev.nachlauf.service.store.StoredTraits;
 import jakarta.persistence.Convert;
 import jakarta.persistence.Entity;
@@ -160,6 +161,10 @@ class RunEntity {
     String putBack = "none";
 
     String putBackNote = "";
+
+    /** Whom it tells what has become of it. */
+    @Convert(converter = Json.Tells.class)
+    List<StoredTell> tells = List.of();
 
     /** The files that it has delivered. */
     @Convert(converter = Json.IssuedFiles.class)

@@ -14,7 +14,7 @@ import org.springframework.transaction.annotation.Transactional;
 /** What happened to runs. A line is written in the transaction of the change that it tells of, or not at all. */
 @Component
 @Transactional(propagation = Propagation.MANDATORY)
-class RunLog {
+public class RunLog {
     private static final String WAITS = "Waits: ";
 
     private final RunLogRepository lines;
@@ -26,12 +26,13 @@ class RunLog {
     }
 
     @Transactional(readOnly = true)
-    public List<RunLogLine> of(long run) {
+    List<RunLogLine> of(long run) {
         return lines.findByRunIdOrderById(run).stream()
                 .map(line -> new RunLogLine(line.at, line.text))
                 .toList();
     }
 
+    /** Adds a line in the transaction under way. */
     public void add(long run, String text) {
         RunLogEntity line = new RunLogEntity();
         line.runId = run;
@@ -41,7 +42,7 @@ class RunLog {
     }
 
     /** Tells of a change that was made. */
-    public Met told(Met met, long run, String text) {
+    Met told(Met met, long run, String text) {
         if (met.made()) {
             add(run, text);
         }
@@ -49,12 +50,12 @@ class RunLog {
     }
 
     /** A run that waits tries again every few seconds; only what it waits for first is told. */
-    public Met waits(Met met, long run, String what) {
+    Met waits(Met met, long run, String what) {
         return met.made() && last(run).equals(WAITS + what) ? met : told(met, run, WAITS + what);
     }
 
     /** A service has taken the run up, for the first time, or after another one died. */
-    public Met takenUp(Met met, long run) {
+    Met takenUp(Met met, long run) {
         return last(run).startsWith(WAITS) ? met : told(met, run, "Is taken up by a service.");
     }
 
@@ -62,7 +63,7 @@ class RunLog {
         return lines.findFirstByRunIdOrderByIdDesc(run).map(line -> line.text).orElse("");
     }
 
-    public Met ended(Met met, long run, RunResult result) {
+    Met ended(Met met, long run, RunResult result) {
         String why = result.reasons().isEmpty()
                 ? "."
                 : ": " + result.reasons().stream().map(Problem::sentence).collect(Collectors.joining(" "));

@@ -1,6 +1,7 @@
 package dev.nachlauf.service.run;
 
 import com.github.kagkarlsson.scheduler.task.TaskDescriptor;
+import dev.nachlauf.core.run.RunState;
 import dev.nachlauf.service.NachlaufSettings;
 import jakarta.persistence.EntityManager;
 import java.time.Clock;
@@ -40,9 +41,13 @@ class RunQueue {
         }
     }
 
-    /** Tells whoever waits for it that a run has ended, as soon as the transaction under way is committed. */
-    void ended(long run) {
-        events.publishEvent(new RunEnded(run));
+    /** Tells whoever wants to know that a run has ended or is held. */
+    void cameTo(long run, RunState state) {
+        if (state == RunState.HELD) {
+            events.publishEvent(new RunHeld(run));
+        } else if (state.isFinal()) {
+            events.publishEvent(new RunEnded(run));
+        }
     }
 
     /** Has somebody ask about the rows of a run that has ended. */

@@ -15,9 +15,11 @@ import dev.nachlauf.service.job.JobPreparation;
 import dev.nachlauf.service.job.Jobs;
 import dev.nachlauf.service.job.Promotions;
 import dev.nachlauf.service.shared.Pins;
+import dev.nachlauf.service.store.StoredTell;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
 import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
@@ -107,7 +109,7 @@ public class RunResubmitting {
         Jobs.Version version = promotions.inForce(other.jobName);
         JobDefinition job = jobs.definition(version, Pins.NEWEST);
         List<Problem> problems = new ArrayList<>();
-        Parameters.resolve(job, other.parameters, problems);
+        Map<String, @Nullable Object> parameters = Parameters.resolve(job, other.parameters, problems);
         CannotGoOn.overErrorsAmong(problems);
         RunEntity run = WaitingRun.of(version, RunMode.WRITE, by, clock.instant(), settings.batchRows());
         run.environment = other.environment;
@@ -119,6 +121,7 @@ public class RunResubmitting {
         run.targetConnection = other.targetConnection;
         run.targetRecords = other.targetRecords;
         run.writeName = other.writeName;
+        run.tells = StoredTell.of(job, parameters);
         run.pins = preparation.pins(job, version.version().document());
         return run;
     }

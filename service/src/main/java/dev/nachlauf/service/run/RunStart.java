@@ -16,6 +16,7 @@ import dev.nachlauf.service.job.JobSources;
 import dev.nachlauf.service.job.Jobs;
 import dev.nachlauf.service.job.Promotions;
 import dev.nachlauf.service.shared.Pins;
+import dev.nachlauf.service.store.StoredTell;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.List;
@@ -102,6 +103,7 @@ class RunStart {
         run.targetConnection = JobDefinition.fill(job.write().connection().value(), parameters);
         run.targetRecords = JobDefinition.fill(job.write().records().value(), parameters);
         run.writeName = job.write().name();
+        run.tells = StoredTell.of(job, parameters);
         run.pins = preparation.pins(job, version.version().document());
         return begin.begin(run, number -> {
             given.ifPresent(file -> input.saveGiven(number, file));

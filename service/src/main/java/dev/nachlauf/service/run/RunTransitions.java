@@ -144,11 +144,11 @@ public class RunTransitions {
         return log.ended(over(met, run), run, result);
     }
 
-    /** What follows when a run is over, whichever way it ended. */
+    /** What follows when a run is over, whichever way it ended, or waits for a person. */
     private Met over(Met met, long run) {
-        if (met.made() && met.state().isFinal()) {
-            queue.ended(run);
-            if (isInDoubt(run)) {
+        if (met.made()) {
+            queue.cameTo(run, met.state());
+            if (met.state().isFinal() && isInDoubt(run)) {
                 queue.settleLater(run);
             }
         }

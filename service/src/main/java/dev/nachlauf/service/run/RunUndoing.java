@@ -152,6 +152,7 @@ class RunUndoing {
         run.writeName = other.writeName;
         run.sourceName = "run " + other.id;
         run.pins = other.pins;
+        run.tells = other.tells;
         return run;
     }
 

@@ -1,5 +1,6 @@
 package dev.nachlauf.service.run;
 
+import dev.nachlauf.core.run.RunState;
 import jakarta.persistence.EntityManager;
 import java.time.Clock;
 import java.util.List;
@@ -33,7 +34,7 @@ class RunUpkeep {
                 .setParameter("why", EXPIRED)
                 .getResultList();
         for (Object run : expired) {
-            queue.ended(number(run));
+            queue.cameTo(number(run), RunState.DISCARDED);
             log.add(number(run), "Is discarded. " + EXPIRED);
         }
         return expired.size();

@@ -135,7 +135,7 @@ class SourceLooks {
             if (!(system instanceof HoldsFiles place)) {
                 throw new CannotGoOn(Problem.of(
                         ProblemCode.CONNECTION_UNFIT,
-                        "The connection " + connection + " holds records, not files.",
+                        "The connection " + connection + " holds no files.",
                         "connection records " + connection + " shows them."));
             }
             return place.find(pattern).stream()

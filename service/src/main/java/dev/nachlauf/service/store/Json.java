@@ -162,6 +162,20 @@ public final class Json {
         }
     }
 
+    /** Whom a run tells what has become of it. */
+    @Converter
+    public static final class Tells implements AttributeConverter<List<StoredTell>, String> {
+        @Override
+        public String convertToDatabaseColumn(List<StoredTell> tells) {
+            return write(tells);
+        }
+
+        @Override
+        public List<StoredTell> convertToEntityAttribute(String text) {
+            return List.of(read(text, StoredTell[].class));
+        }
+    }
+
     /** Figures that prove a run, as JSON. */
     @Converter
     public static final class ControlTotals implements AttributeConverter<ControlTotalsView, String> {

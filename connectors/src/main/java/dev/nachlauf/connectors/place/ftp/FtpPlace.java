@@ -1,5 +1,6 @@
 package dev.nachlauf.connectors.place.ftp;
 
+import dev.nachlauf.connectors.certificate.PinnedCertificate;
 import dev.nachlauf.connectors.place.FilePattern;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Place;

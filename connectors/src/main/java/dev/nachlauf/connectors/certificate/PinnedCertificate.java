@@ -1,4 +1,4 @@
-package dev.nachlauf.connectors.place.ftp;
+package dev.nachlauf.connectors.certificate;
 
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
@@ -9,10 +9,11 @@ import java.util.Locale;
 import javax.net.ssl.X509TrustManager;
 
 /** Trusts one certificate: that of the host that the connection names. */
-final class PinnedCertificate implements X509TrustManager {
+public final class PinnedCertificate implements X509TrustManager {
     private final String sha256;
 
-    PinnedCertificate(String sha256) {
+    /** @param sha256 of the certificate, in hex; colons and capitals don't matter */
+    public PinnedCertificate(String sha256) {
         this.sha256 = sha256.replace(":", "").toLowerCase(Locale.ROOT);
     }
 
