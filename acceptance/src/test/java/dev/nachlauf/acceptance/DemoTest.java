@@ -1,10 +1,12 @@
 package dev.nachlauf.acceptance;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.awaitility.Awaitility.await;
 
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -147,6 +149,21 @@ class DemoTest {
                 .isEqualTo("0");
         assertThat(NACHLAUF.count("SELECT count(*) FROM supply_line WHERE article_no IS NULL"))
                 .isEqualTo("0");
+    }
+
+    @Test
+    void theWardensFindTheirListBesideTheirsWithWhatBecameOfEachRow() throws IOException {
+        String run = RUNS.get("hut-list").get("id").asString();
+        await().atMost(Duration.ofMinutes(1))
+                .until(() -> NACHLAUF.client("--output", "json", "run", "show", run)
+                        .json()
+                        .at("/putBack/state")
+                        .asString()
+                        .equals("done"));
+        Path again = NACHLAUF.home.resolve("results.xlsx");
+        NACHLAUF.client(
+                "run", "results", run, "--out", again.toString(), "--columns", "outcome=Outcome,message=What is wrong");
+        assertThat(NACHLAUF.inbox.resolve("spring-list-2026-results.xlsx")).hasSameBinaryContentAs(again);
     }
 
     @Test

@@ -3,6 +3,8 @@ package dev.nachlauf.connectors.format;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import com.github.miachm.sods.Sheet;
+import com.github.miachm.sods.SpreadSheet;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.system.Connectors;
 import dev.nachlauf.core.system.FieldDescription;
@@ -195,6 +197,32 @@ class OutputsTest {
             assertThat(second.getCell(2).getStringCellValue()).isEqualTo("0.10000000000000000001");
             assertThat(book.getSheet("Huts").getRow(3).getCell(0)).isNull();
         }
+    }
+
+    @Test
+    void openDocument() throws IOException {
+        byte[] bytes = written("ods", Map.of("sheet", "Huts & more"), ROWS);
+        assertThat(new String(bytes, 30, 54, StandardCharsets.US_ASCII))
+                .as("its first bytes say what it is")
+                .isEqualTo("mimetypeapplication/vnd.oasis.opendocument.spreadsheet");
+        Sheet sheet = new SpreadSheet(new ByteArrayInputStream(bytes)).getSheet("Huts & more");
+        assertThat(sheet.getDataRange().getValues()[0])
+                .containsExactly("code", "beds", "price", "open", "opens", "seen");
+        assertThat(sheet.getDataRange().getValues()[1])
+                .containsExactly("H-1", 8.0, 24.5, true, LocalDate.of(2026, 5, 1), LocalDateTime.of(2026, 5, 1, 8, 30));
+        assertThat(sheet.getRange(2, 0).getFormula()).as("no formula").isNull();
+        assertThat(sheet.getRange(2, 1).getValue()).as("all digits").isEqualTo("-9007199254740993");
+        assertThat(sheet.getRange(2, 2).getValue()).isEqualTo("0.10000000000000000001");
+        assertThat(sheet.getRange(3, 0).getValue()).isNull();
+    }
+
+    /** Blanks and tabs have a spelling of their own there. */
+    @Test
+    void openDocumentKeepsEveryBlank() throws IOException {
+        String text = "  two  before,\ta tab,  two   three behind  \n\nand a line " + HOSTILE;
+        byte[] bytes = written("ods", Map.of(), new Object[] {text, null, null, null, null, null});
+        ReadBack read = ReadBack.of(Connectors.load().format("ods").orElseThrow(), "blanks.ods", bytes, Map.of());
+        assertThat(read.cells(0).getFirst()).isEqualTo(text.replace("\r\n", "\n"));
     }
 
     @Test

@@ -25,6 +25,9 @@ import org.jspecify.annotations.Nullable;
 /** The rows of one OpenDocument sheet. Blank rows and cells are written once with a count, often a million times. */
 final class OdsRows implements Rows {
     private static final int MOST_COLUMNS = 16_384;
+    /** More of them in a row are no text that somebody has written. */
+    private static final int MOST_BLANKS = 1_000;
+
     private static final int DATE_LENGTH = "2026-05-01".length();
     private static final Pattern ERROR = Pattern.compile("#(?:REF!|N/A|VALUE!|DIV/0!|NAME\\?|NUM!|NULL!)|Err:\\d+");
 
@@ -109,7 +112,11 @@ final class OdsRows implements Rows {
     }
 
     private long count(String attribute) {
-        String text = reader.getAttributeValue(OdsSheets.TABLE, attribute);
+        return count(OdsSheets.TABLE, attribute);
+    }
+
+    private long count(String space, String attribute) {
+        String text = reader.getAttributeValue(space, attribute);
         return text != null && text.matches("[1-9]\\d{0,6}") ? Long.parseLong(text) : 1;
     }
 
@@ -159,6 +166,7 @@ final class OdsRows implements Rows {
         StringBuilder text = new StringBuilder();
         int depth = 1;
         int note = 0;
+        int paragraphs = 0;
         while (depth > 0) {
             int event = SafeXml.next(reader, file);
             if (event == XMLStreamConstants.START_ELEMENT) {
@@ -166,10 +174,10 @@ final class OdsRows implements Rows {
                 String name = reader.getLocalName();
                 if (note == 0 && name.equals("annotation")) {
                     note = depth;
-                } else if (note == 0 && name.equals("p") && !text.isEmpty()) {
-                    text.append('\n');
-                } else if (note == 0 && name.equals("s")) {
-                    text.append(' ');
+                } else if (note == 0 && name.equals("p")) {
+                    text.append(paragraphs++ == 0 ? "" : "\n");
+                } else if (note == 0) {
+                    text.append(blank(name));
                 }
             } else if (event == XMLStreamConstants.END_ELEMENT) {
                 note = depth == note ? 0 : note;
@@ -179,6 +187,16 @@ final class OdsRows implements Rows {
             }
         }
         return text.toString();
+    }
+
+    /** What the element at hand stands for: blanks beyond the first, tabs and breaks are elements. */
+    private String blank(String element) {
+        return switch (element) {
+            case "s" -> " ".repeat((int) Math.min(count(OdsSheets.TEXT, "c"), MOST_BLANKS));
+            case "tab" -> "\t";
+            case "line-break" -> "\n";
+            default -> "";
+        };
     }
 
     @Override

@@ -23,6 +23,7 @@ import org.jspecify.annotations.Nullable;
 /** An OpenDocument workbook (ODF 1.3, part 3, chapter 9): its content is one XML text, which is streamed. */
 final class OdsSheets implements Sheets {
     static final String TABLE = "urn:oasis:names:tc:opendocument:xmlns:table:1.0";
+    static final String TEXT = "urn:oasis:names:tc:opendocument:xmlns:text:1.0";
 
     private final String file;
     private final ZipFile zip;

@@ -1,8 +1,5 @@
 package dev.nachlauf.connectors.format.workbook;
 
-import dev.nachlauf.core.problem.CannotGoOn;
-import dev.nachlauf.core.problem.Problem;
-import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.system.FieldDescription;
 import dev.nachlauf.core.system.FormatOptions;
 import dev.nachlauf.core.system.OutputFormat;
@@ -14,7 +11,6 @@ import java.math.BigDecimal;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.util.List;
-import java.util.regex.Pattern;
 import org.dhatim.fastexcel.Workbook;
 import org.dhatim.fastexcel.Worksheet;
 import org.jspecify.annotations.Nullable;
@@ -24,11 +20,6 @@ import org.jspecify.annotations.Nullable;
  * number of more digits than a spreadsheet program keeps stands as text, and no text becomes a formula.
  */
 public final class XlsxOutput implements OutputFormat {
-    private static final String SHEET = "sheet";
-    private static final Pattern SHEET_NAME = Pattern.compile("[^\\[\\]:*?/\\\\\\p{Cntrl}]{1,31}");
-    private static final int MOST_DIGITS = 15;
-    private static final int MOST_ROWS = 1_048_576;
-
     @Override
     public String name() {
         return "xlsx";
@@ -41,29 +32,18 @@ public final class XlsxOutput implements OutputFormat {
 
     @Override
     public List<Setting> options() {
-        return List.of(Setting.optional(SHEET, "the name of the sheet; Rows unless stated"));
+        return SheetRules.OPTIONS;
     }
 
     @Override
     public FieldDescription demanded(FieldDescription field, FormatOptions options) {
-        sheet(options);
+        SheetRules.name(options);
         return field.atMost(XlsxTables.MOST_CHARACTERS);
     }
 
     @Override
     public RowWriter write(OutputStream out, List<Field> fields, FormatOptions options) {
-        return new Rows(out, sheet(options), fields);
-    }
-
-    private static String sheet(FormatOptions options) {
-        String name = options.text(SHEET).orElse("Rows");
-        if (!SHEET_NAME.matcher(name).matches()) {
-            throw FormatOptions.malformed(
-                    SHEET,
-                    "The name of a sheet has 1 to 31 characters, and none of [ ] : * ? / \\, but " + name
-                            + " was found.");
-        }
-        return name;
+        return new Rows(out, SheetRules.name(options), fields);
     }
 
     private static final class Rows implements RowWriter {
@@ -83,12 +63,7 @@ public final class XlsxOutput implements OutputFormat {
 
         @Override
         public void row(@Nullable Object[] values) throws IOException {
-            if (row == MOST_ROWS) {
-                throw new CannotGoOn(Problem.of(
-                        ProblemCode.OUTPUT_UNFIT,
-                        "A sheet holds " + MOST_ROWS + " rows at most.",
-                        "Say parts-of: 1000000, which makes several workbooks."));
-            }
+            SheetRules.requireRoom(row);
             for (int column = 0; column < values.length; column++) {
                 cell(column, values[column]);
             }
@@ -102,9 +77,8 @@ public final class XlsxOutput implements OutputFormat {
                 case null -> {
                     // an empty cell
                 }
-                case Long number
-                when Long.toString(Math.abs(number)).length() <= MOST_DIGITS -> sheet.value(row, column, number);
-                case BigDecimal number when number.precision() <= MOST_DIGITS -> sheet.value(row, column, number);
+                case Long number when SheetRules.keeps(number) -> sheet.value(row, column, number);
+                case BigDecimal number when SheetRules.keeps(number) -> sheet.value(row, column, number);
                 case Boolean truth -> sheet.value(row, column, truth);
                 case LocalDate date -> {
                     sheet.value(row, column, date);

@@ -237,6 +237,17 @@ class WorkbookFormatTest {
         assertThat(read.rows()).extracting(row -> row.origin().line()).containsExactly(2L, 6L, 7L);
     }
 
+    /** Blanks beyond the first, tabs and breaks are elements of their own. */
+    @Test
+    void readsEveryBlankOfOpenDocument() {
+        byte[] bytes = ods("""
+                <table:table table:name="huts"><table:table-row>%s%s</table:table-row>
+                <table:table-row>%s<table:table-cell office:value-type="string"><text:p/><text:p>a<text:s text:c="3"/>b<text:tab/>c<text:line-break/>d</text:p></table:table-cell></table:table-row></table:table>
+                """.formatted(text("code"), text("note"), text("H-1")));
+        ReadBack read = ReadBack.of(new OdsFormat(), "huts.ods", bytes, Map.of());
+        assertThat(read.cells(0)).containsExactly("H-1", "\na   b\tc\nd");
+    }
+
     @Test
     void namesWhatASheetLacks() {
         byte[] bytes = xlsx(workbook -> {
