@@ -37,6 +37,16 @@ export function isAsAsked(reason: { code: string }): boolean {
   return reason.code === 'held-for-review' || reason.code === 'first-rows-written';
 }
 
+/** Whether a run waits for somebody else than whoever has started it. */
+export function waitsForASecond(run: Pick<RunView, 'reasons'>): boolean {
+  return run.reasons.some(isOfASecond);
+}
+
+/** Whether a reason is no limit that a release goes beyond, but a person whom a run waits for. */
+export function isOfASecond(reason: { code: string }): boolean {
+  return reason.code === 'sensitive-change';
+}
+
 /** Whether nothing moves any more without somebody's word. */
 export function isOver(run: RunView): boolean {
   return run.state !== 'running' && run.state !== 'waiting';

@@ -8,8 +8,8 @@ import { keys } from '../../api/keys';
 import { changed, changesOf } from '../../lib/balance';
 import { count } from '../../lib/format';
 import { useLive } from '../../lib/environment';
-import { isAsAsked, isOver } from '../../lib/runState';
-import { useMay } from '../../lib/session';
+import { isAsAsked, isOfASecond, isOver, waitsForASecond } from '../../lib/runState';
+import { useMay, useSession } from '../../lib/session';
 import { Question } from '../../ui/Question';
 
 /** What a person can decide about a run now. */
@@ -63,7 +63,9 @@ function Held({ run, verify }: { run: RunView; verify: () => void }) {
   const decide = useDecision(run);
   const [asking, setAsking] = useState(false);
   const live = useLive(run.environment);
-  const beyondLimit = !run.reasons.every(isAsAsked);
+  const me = useSession().data?.name;
+  const another = waitsForASecond(run) && me === run.startedBy;
+  const beyondLimit = !run.reasons.every((reason) => isAsAsked(reason) || isOfASecond(reason));
   const rest = beyondLimit ? 'Go on beyond the limit' : 'Write the other rows';
   const release = () => {
     setAsking(false);
@@ -84,7 +86,11 @@ function Held({ run, verify }: { run: RunView; verify: () => void }) {
       >
         Discard the run
       </Button>
-      <Button disabled={decide.isPending} onClick={run.planned || live ? () => setAsking(true) : release}>
+      <Button
+        disabled={decide.isPending || another}
+        title={another ? 'You have started it, so somebody else releases it' : undefined}
+        onClick={run.planned || live ? () => setAsking(true) : release}
+      >
         {run.planned ? 'Write what is planned' : rest}
       </Button>
       {asking && (

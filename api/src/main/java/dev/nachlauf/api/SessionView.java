@@ -5,5 +5,6 @@ package dev.nachlauf.api;
  *
  * @param name the token's name
  * @param role what it may do: look, run, build or administer
+ * @param seesSensitive whether sensitive values are shown
  */
-public record SessionView(String name, String role) {}
+public record SessionView(String name, String role, boolean seesSensitive) {}

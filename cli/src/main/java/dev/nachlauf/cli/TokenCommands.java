@@ -33,6 +33,7 @@ final class TokenCommands extends Group {
                             List.of(
                                     Column.text("token", TokenView::name),
                                     Column.text("role", TokenView::role),
+                                    Column.text("sees sensitive", token -> token.seesSensitive() ? "yes" : ""),
                                     Column.text("made", token -> Output.day(token.madeAt())),
                                     Column.text("by", TokenView::madeBy),
                                     Column.text("last used", token -> Output.minute(token.lastUsedAt())),
@@ -53,12 +54,16 @@ final class TokenCommands extends Group {
                 description = "What its holder may do; each role may do all that the ones before it may.")
         private String role = "";
 
+        @Option(names = "--sees-sensitive", description = "Show its holder the values of sensitive fields.")
+        private boolean seesSensitive;
+
         @Override
         public Integer call() {
-            MadeToken made = service().post("/tokens", new MakeToken(name, role), MadeToken.class);
+            MadeToken made = service().post("/tokens", new MakeToken(name, role, seesSensitive), MadeToken.class);
             output().one(made, token -> List.of(token.secret()));
             if (!output().json()) {
                 output().remark("The token " + name + " may " + role
+                        + (seesSensitive ? ", and sees sensitive values" : "")
                         + ". Keep its secret now: it isn't shown again. A client takes it from NACHLAUF_TOKEN.");
             }
             return ExitStatus.WELL;

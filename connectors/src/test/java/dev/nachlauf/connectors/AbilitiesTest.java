@@ -27,6 +27,8 @@ class AbilitiesTest {
                         "ftp", "files",
                         "http", "files",
                         "sftp", "files",
+                        "mail", "telling",
+                        "webhook", "telling",
                         "mariadb", "records writing",
                         "postgresql", "records writing"));
     }

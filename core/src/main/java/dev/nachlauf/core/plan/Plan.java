@@ -93,11 +93,11 @@ public record Plan(
 
     /**
      * Whether everything is planned before anything is written: where files are issued, records are removed, a limit counts what is
-     * changed or removed, or a sign of something wrong or a figure that differs holds the run, people can see all of that while nothing is done yet.
+     * changed or removed, sensitive values may change, or a sign of something wrong or a figure that differs holds the run, people can see all of that while nothing is done yet.
      */
     public boolean isPlannedFirst() {
         return writes.stream()
-                        .anyMatch(write -> write.deletes() || write.issue().isPresent())
+                        .anyMatch(write -> write.deletes() || write.issue().isPresent() || write.mayChangeSensitive())
                 || !replacing().isEmpty()
                 || job.guards().hold()
                 || job.totals().expects()

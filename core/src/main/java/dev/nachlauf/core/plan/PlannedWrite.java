@@ -11,6 +11,7 @@ import dev.nachlauf.core.system.RecordDescription;
 import dev.nachlauf.core.system.TargetUse;
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.IntStream;
 
 /**
  * A checked write.
@@ -101,6 +102,16 @@ public record PlannedWrite(
     /** What a run does with the target. */
     public TargetUse use() {
         return new TargetUse(keyNames(), fieldNames(), action.inserts());
+    }
+
+    /** Whether it may change a sensitive value that a record holds already; what is new changes none. */
+    public boolean mayChangeSensitive() {
+        boolean changes = action == Action.UPSERT || action == Action.UPDATE || action == Action.REPLACE;
+        return changes
+                && IntStream.range(0, fields.size())
+                        .filter(field -> !key.contains(field))
+                        .mapToObj(fields::get)
+                        .anyMatch(output -> output.description().sensitive() && output.rule() != WriteRule.ON_INSERT);
     }
 
     /** Whether it removes the records that its rows name. */

@@ -1,6 +1,8 @@
 package dev.nachlauf.service.access;
 
+import dev.nachlauf.service.web.Sight;
 import jakarta.servlet.http.HttpServletRequest;
+import java.util.List;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.security.authentication.AbstractAuthenticationToken;
@@ -15,8 +17,9 @@ public final class Caller extends AbstractAuthenticationToken {
     private final String token;
     private final Role role;
 
-    Caller(String token, Role role) {
-        super(AuthorityUtils.createAuthorityList(role.name()));
+    Caller(String token, Role role, boolean seesSensitive) {
+        super(AuthorityUtils.createAuthorityList(
+                seesSensitive ? List.of(role.name(), Sight.AUTHORITY) : List.of(role.name())));
         this.token = token;
         this.role = role;
         setAuthenticated(true);
@@ -43,6 +46,11 @@ public final class Caller extends AbstractAuthenticationToken {
         return role;
     }
 
+    /** Whether sensitive values are shown. */
+    boolean seesSensitive() {
+        return getAuthorities().stream().anyMatch(granted -> Sight.AUTHORITY.equals(granted.getAuthority()));
+    }
+
     @Override
     public String getName() {
         return token;
@@ -60,7 +68,10 @@ public final class Caller extends AbstractAuthenticationToken {
 
     @Override
     public boolean equals(@Nullable Object other) {
-        return other instanceof Caller caller && token.equals(caller.token) && role == caller.role;
+        return other instanceof Caller caller
+                && token.equals(caller.token)
+                && role == caller.role
+                && seesSensitive() == caller.seesSensitive();
     }
 
     @Override

@@ -61,7 +61,7 @@ class FirstToken implements SmartInitializingSingleton {
                 String secret = Secret.make(Tokens.PREFIX);
                 String hash = Secret.hash(secret);
                 if (known.isEmpty()) {
-                    tokens.make(NAME, Role.ADMINISTER.name(), hash, clock.instant(), "the first start");
+                    tokens.make(NAME, Role.ADMINISTER.name(), false, hash, clock.instant(), "the first start");
                 } else {
                     tokens.renew(NAME, hash);
                 }

@@ -67,6 +67,6 @@ class SessionController {
     }
 
     private static SessionView view(Caller caller) {
-        return new SessionView(caller.getName(), caller.role().word());
+        return new SessionView(caller.getName(), caller.role().word(), caller.seesSensitive());
     }
 }

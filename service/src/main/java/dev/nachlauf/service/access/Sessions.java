@@ -61,7 +61,7 @@ class Sessions {
         passes.removeExpired(clock.instant());
         String secret =
                 keep(token.name, PassEntity.Kind.SESSION, clock.instant().plus(SESSION));
-        return new Opened(secret, new Caller(token.name, token.role));
+        return new Opened(secret, new Caller(token.name, token.role, token.seesSensitive));
     }
 
     private String keep(String token, PassEntity.Kind kind, Instant expires) {

@@ -35,8 +35,9 @@ class TokenController {
     @ResponseStatus(HttpStatus.CREATED)
     @Needs(value = Role.ADMINISTER, deed = "make token")
     MadeToken make(@RequestBody MakeToken request, HttpServletRequest http) {
-        Deed.about(http, request.name() + " " + request.role());
-        return tokens.make(request.name(), request.role(), Caller.of(http));
+        boolean sees = Boolean.TRUE.equals(request.seesSensitive());
+        Deed.about(http, request.name() + " " + request.role() + (sees ? ", sees sensitive values" : ""));
+        return tokens.make(request.name(), request.role(), sees, Caller.of(http));
     }
 
     /** Ends a token, and every session that stands for it. */

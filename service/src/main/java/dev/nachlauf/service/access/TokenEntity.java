@@ -18,6 +18,9 @@ class TokenEntity {
     @Enumerated(EnumType.STRING)
     Role role;
 
+    /** Whether sensitive values are shown to its holder. */
+    boolean seesSensitive;
+
     String hash;
     Instant madeAt;
     String madeBy;

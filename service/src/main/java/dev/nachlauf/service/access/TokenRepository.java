@@ -20,10 +20,10 @@ interface TokenRepository extends JpaRepository<TokenEntity, String> {
     /** Makes a token unless there is, or was, one of this name. */
     @Modifying
     @Query(
-            value = "INSERT INTO access_token (name, role, hash, made_at, made_by)"
-                    + " VALUES (:name, :role, :hash, :now, :by) ON CONFLICT DO NOTHING",
+            value = "INSERT INTO access_token (name, role, sees_sensitive, hash, made_at, made_by)"
+                    + " VALUES (:name, :role, :sees, :hash, :now, :by) ON CONFLICT DO NOTHING",
             nativeQuery = true)
-    int make(String name, String role, String hash, Instant now, String by);
+    int make(String name, String role, boolean sees, String hash, Instant now, String by);
 
     @Modifying
     @Query("UPDATE TokenEntity t SET t.hash = :hash WHERE t.name = :name AND t.retiredAt IS NULL")

@@ -55,7 +55,7 @@ class Tokens {
         if (token.lastUsedAt == null || token.lastUsedAt.isBefore(before)) {
             repository.used(token.name, now, before);
         }
-        return new Caller(token.name, token.role);
+        return new Caller(token.name, token.role, token.seesSensitive);
     }
 
     @Transactional(readOnly = true)
@@ -63,8 +63,12 @@ class Tokens {
         return repository.findAllByOrderByName().stream().map(Tokens::view).toList();
     }
 
-    /** Makes a token. Its secret is shown this once. */
-    MadeToken make(String name, String roleWord, String by) {
+    /**
+     * Makes a token. Its secret is shown this once.
+     *
+     * @param seesSensitive whether sensitive values are shown to its holder
+     */
+    MadeToken make(String name, String roleWord, boolean seesSensitive, String by) {
         Role role = Role.of(roleWord)
                 .orElseThrow(() -> malformed(
                         "There is no role " + roleWord + ".",
@@ -75,7 +79,7 @@ class Tokens {
                     "'" + name + "' can't be the name of a token.", "A name has small letters, digits and hyphens.");
         }
         String secret = Secret.make(PREFIX);
-        if (repository.make(name, role.name(), Secret.hash(secret), clock.instant(), by) == 0) {
+        if (repository.make(name, role.name(), seesSensitive, Secret.hash(secret), clock.instant(), by) == 0) {
             throw new CannotGoOn(Problem.of(
                     ProblemCode.NAME_TAKEN,
                     "There is, or was, a token " + name + ".",
@@ -112,6 +116,12 @@ class Tokens {
 
     private static TokenView view(TokenEntity token) {
         return new TokenView(
-                token.name, token.role.word(), token.madeAt, token.madeBy, token.lastUsedAt, token.retiredAt);
+                token.name,
+                token.role.word(),
+                token.seesSensitive,
+                token.madeAt,
+                token.madeBy,
+                token.lastUsedAt,
+                token.retiredAt);
     }
 }

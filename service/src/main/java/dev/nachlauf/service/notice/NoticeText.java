@@ -42,6 +42,7 @@ class NoticeText {
                     ProblemCode.HELD_FOR_REVIEW,
                     ProblemCode.FIRST_ROWS_WRITTEN,
                     ProblemCode.LIMIT_CROSSED,
+                    ProblemCode.SENSITIVE_CHANGE,
                     ProblemCode.TOO_MANY_REJECTS)
             .stream()
             .map(ProblemCode::id)

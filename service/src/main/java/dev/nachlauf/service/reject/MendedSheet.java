@@ -9,6 +9,7 @@ import dev.nachlauf.core.record.SourceRow;
 import dev.nachlauf.core.system.SourceFormat.SourceReader;
 import dev.nachlauf.core.system.TableFormat;
 import dev.nachlauf.core.value.Values;
+import dev.nachlauf.service.web.Masked;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -114,13 +115,17 @@ final class MendedSheet {
         return text.matches("\\d{1,9}");
     }
 
-    /** What a row says otherwise than its reject; a column that is not there says nothing. */
+    /**
+     * What a row says otherwise than its reject. A column that is not there says nothing, nor does a cell whose value was kept
+     * from whoever has mended the others.
+     */
     static Map<String, String> corrections(Line line, RejectView reject, TableFormat format) {
         Map<String, String> corrections = new TreeMap<>();
         for (int column = 0; column < reject.header().size(); column++) {
             String name = reject.header().get(column);
             String now = line.cells().get(name);
-            if (now != null && !same(now, format.shown(RejectSheet.cell(reject, column)))) {
+            boolean kept = Masked.HIDDEN.equals(now);
+            if (now != null && !kept && !same(now, format.shown(RejectSheet.cell(reject, column)))) {
                 corrections.put(name, now);
             }
         }

@@ -103,7 +103,7 @@ class ResultFiles {
                     "Results of " + part.member() + " can't be written as " + name + ".",
                     "Give it a name that ends in ." + TABLE + "."));
         }
-        if (own && !surroundings.masked().columns().isEmpty() && !wanted.unmasked()) {
+        if (own && surroundings.masked().hides() && !wanted.unmasked()) {
             throw new CannotGoOn(Problem.of(
                     ProblemCode.ROLE_LACKING,
                     "The file holds columns that are kept from you.",

@@ -82,6 +82,11 @@ class RunBalances {
                 writes);
     }
 
+    /** What each write has done. */
+    static List<WriteCountView> writes(RunEntity run, RunSums sums) {
+        return writes(run, sums.totals().counts(), sums.tally());
+    }
+
     private static List<WriteCountView> writes(RunEntity run, Counts counts, Tally tally) {
         List<WriteCountView> writes = new ArrayList<>();
         int gone = 0;

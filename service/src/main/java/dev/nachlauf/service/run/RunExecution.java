@@ -48,6 +48,7 @@ class RunExecution {
     private final RunUndoing undoing;
     private final LeftOut leftOut;
     private final LastTimes lastTimes;
+    private final SecondPerson secondPerson;
     private final RunProof proof;
     private final RunIssuing issuing;
 
@@ -67,11 +68,13 @@ class RunExecution {
             RunUndoing undoing,
             LeftOut leftOut,
             LastTimes lastTimes,
+            SecondPerson secondPerson,
             RunProof proof,
             RunIssuing issuing) {
         this.undoing = undoing;
         this.leftOut = leftOut;
         this.lastTimes = lastTimes;
+        this.secondPerson = secondPerson;
         this.proof = proof;
         this.issuing = issuing;
         this.transitions = transitions;
@@ -227,10 +230,12 @@ class RunExecution {
             boolean released = run.isPlannedFirst() && !run.planning();
             RunResult result = released
                     ? reviewed(run, epoch, prepared, folder, watch).execute()
-                    : lastTimes.checked(
+                    : secondPerson.checked(
                             run,
-                            prepared.plan().job(),
-                            load(run, epoch, prepared, folder, watch).execute());
+                            lastTimes.checked(
+                                    run,
+                                    prepared.plan().job(),
+                                    load(run, epoch, prepared, folder, watch).execute()));
             RunResult proved = proof.checked(run, means, result);
             return issuing.delivered(run, epoch, prepared, ledger.chunks(run.id, LedgerStage.WRITTEN), folder, proved);
         }

@@ -212,7 +212,8 @@ class RunGathering {
                             + " is computed from the id of a new record, which is known only when"
                             + " that is written; so what is planned can't be held for review.",
                     run.plannedFirst
-                            ? "Take the id as it is: a job that removes records, or limits what it changes, plans first."
+                            ? "Take the id as it is: a job that removes records, limits what it changes, or may change"
+                                    + " sensitive values plans first."
                             : "Start a dry run, then the run itself; or take the id as it is."));
         }
     }
@@ -221,8 +222,8 @@ class RunGathering {
         if (run.plannedFirst && run.firstRows != null) {
             throw new CannotGoOn(Problem.of(
                     ProblemCode.HOLD_UNFIT,
-                    "The job removes records or limits what it changes, so all of it is planned before anything is"
-                            + " written; its first rows can't be written alone.",
+                    "The job removes records, limits what it changes, or may change sensitive values, so all of it is"
+                            + " planned before anything is written; its first rows can't be written alone.",
                     "Start it with --hold and look at what is planned."));
         }
     }

@@ -19,8 +19,8 @@ import org.springframework.transaction.annotation.Transactional;
 @Service
 public class Runs {
     /** Why runs are held that were started so: nobody has to say that they may go beyond anything. */
-    private static final Set<String> AS_ASKED =
-            Set.of(ProblemCode.HELD_FOR_REVIEW.id(), ProblemCode.FIRST_ROWS_WRITTEN.id());
+    private static final Set<String> AS_ASKED = Set.of(
+            ProblemCode.HELD_FOR_REVIEW.id(), ProblemCode.FIRST_ROWS_WRITTEN.id(), ProblemCode.SENSITIVE_CHANGE.id());
 
     static final List<String> BLOCKING = List.of("waiting", "running", "held");
 
@@ -99,6 +99,7 @@ public class Runs {
     @Transactional
     public RunView release(long id, boolean beyondLimit, String by) {
         RunEntity run = views.entity(id);
+        SecondPerson.require(run, by);
         run.reasons.stream()
                 .filter(reason -> !AS_ASKED.contains(reason.code()))
                 .findFirst()

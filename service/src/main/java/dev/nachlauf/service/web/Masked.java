@@ -10,7 +10,7 @@ import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
 
 /**
- * What is kept from those who look at a run. The values themselves stay where they are, for rows are sent again and
+ * What is kept from those who look at a run, unless they are shown sensitive values ({@link Sight}). The values themselves stay where they are, for rows are sent again and
  * runs taken back with them.
  *
  * @param columns columns of the source
@@ -25,14 +25,19 @@ public record Masked(Set<String> columns, Set<String> fields) {
         fields = Set.copyOf(fields);
     }
 
+    /** Whether any column is kept from whoever calls. */
+    public boolean hides() {
+        return !columns.isEmpty() && !Sight.isFull();
+    }
+
     /** What is shown of a value. */
     public static @Nullable String value(@Nullable String value, boolean masked) {
-        return masked && value != null ? HIDDEN : value;
+        return masked && value != null && !Sight.isFull() ? HIDDEN : value;
     }
 
     /** A raw row with its masked cells. */
     public List<@Nullable String> cells(List<String> header, List<@Nullable String> raw) {
-        if (columns.isEmpty()) {
+        if (columns.isEmpty() || Sight.isFull()) {
             return raw;
         }
         List<@Nullable String> shown = new ArrayList<>();
@@ -47,14 +52,14 @@ public record Masked(Set<String> columns, Set<String> fields) {
     /** Values by the names of their columns, without those of masked ones. */
     public Map<String, String> values(Map<String, String> values) {
         Map<String, String> shown = new TreeMap<>(values);
-        shown.replaceAll((column, value) -> columns.contains(column) ? HIDDEN : value);
+        shown.replaceAll((column, value) -> value(value, columns.contains(column)));
         return shown;
     }
 
     /** A problem without the value it is about, where that is masked or is one of the masked cells. */
     public ProblemView problem(ProblemView problem, List<String> header, List<@Nullable String> raw) {
         String value = problem.value();
-        if (value == null || value.isEmpty() || !isMasked(problem.field(), value, header, raw)) {
+        if (value == null || value.isEmpty() || Sight.isFull() || !isMasked(problem.field(), value, header, raw)) {
             return problem;
         }
         return new ProblemView(
@@ -73,7 +78,7 @@ public record Masked(Set<String> columns, Set<String> fields) {
 
     /** Whether a value is made of a masked cell of a row. */
     public boolean isMasked(String value, List<String> header, List<@Nullable String> raw) {
-        return !columns.isEmpty() && isMasked(null, value, header, raw);
+        return !columns.isEmpty() && !Sight.isFull() && isMasked(null, value, header, raw);
     }
 
     private boolean isMasked(@Nullable String field, String value, List<String> header, List<@Nullable String> raw) {

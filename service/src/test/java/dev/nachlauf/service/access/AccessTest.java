@@ -127,8 +127,8 @@ class AccessTest {
     @Test
     void aRoleMayDoWhatItsWordSaysAndNoMore() {
         for (Role role : Role.values()) {
-            String secret =
-                    tokens.make("may-" + role.word(), role.word(), "test").secret();
+            String secret = tokens.make("may-" + role.word(), role.word(), false, "test")
+                    .secret();
             assertThat(calls()).allSatisfy(call -> {
                 if (call.role.compareTo(role) > 0) {
                     HttpResponse<String> answer = call.by(secret);
@@ -174,7 +174,7 @@ class AccessTest {
 
     @Test
     void aRetiredTokenAndItsSessionsOpenNothing() {
-        String secret = tokens.make("press", "look", "test").secret();
+        String secret = tokens.make("press", "look", false, "test").secret();
         String cookie = session("{\"token\":\"" + secret + "\"}");
         assertThat(send(call("GET", "/runs").header("Cookie", cookie)).statusCode())
                 .isEqualTo(200);
@@ -184,7 +184,7 @@ class AccessTest {
         assertThat(by(secret, "GET", "/runs").statusCode()).isEqualTo(401);
         assertThat(send(call("GET", "/runs").header("Cookie", cookie)).statusCode())
                 .isEqualTo(401);
-        assertThatThrownBy(() -> tokens.make("press", "look", "test"))
+        assertThatThrownBy(() -> tokens.make("press", "look", false, "test"))
                 .isInstanceOfSatisfying(
                         CannotGoOn.class,
                         e -> assertThat(e.problems().getFirst().code()).isEqualTo(ProblemCode.NAME_TAKEN));
@@ -220,7 +220,8 @@ class AccessTest {
     void aSessionThatIsClosedIsOver() {
         String cookie = session("{\"token\":\"" + service.token() + "\"}");
         HttpResponse<String> me = send(call("GET", "/session").header("Cookie", cookie));
-        assertThat(JSON.readTree(me.body())).isEqualTo(JSON.readTree("{\"name\":\"local\",\"role\":\"administer\"}"));
+        assertThat(JSON.readTree(me.body()))
+                .isEqualTo(JSON.readTree("{\"name\":\"local\",\"role\":\"administer\",\"seesSensitive\":false}"));
         assertThat(send(call("DELETE", "/session").header("Cookie", cookie)).statusCode())
                 .isEqualTo(200);
         assertThat(send(call("GET", "/session").header("Cookie", cookie)).statusCode())
@@ -231,7 +232,7 @@ class AccessTest {
     void ofTwoWhoRetireTheLastTwoAdministratorsOneIsRefused() throws Exception {
         try (ServiceUnderTest other = new ServiceUnderTest()) {
             Tokens mine = other.bean(Tokens.class);
-            mine.make("second", "administer", "test");
+            mine.make("second", "administer", false, "test");
             List<String> names = new ArrayList<>(List.of("local", "second"));
             List<Boolean> retired = atOnce(2, () -> {
                 String name;
@@ -275,7 +276,7 @@ class AccessTest {
             Tokens all = again.getBean(Tokens.class);
             assertThat(all.callerOf(before)).isEmpty();
             assertThat(all.callerOf(first.token())).isPresent();
-            all.make("other", "administer", "test");
+            all.make("other", "administer", false, "test");
             all.retire("local");
         }
         Files.delete(first.home().resolve("token"));
@@ -286,7 +287,7 @@ class AccessTest {
     @Test
     void whoDidWhatIsNotedAlsoWhatWasRefused() {
         service.keepRun(77, "waiting");
-        String runner = tokens.make("night-shift", "run", "test").secret();
+        String runner = tokens.make("night-shift", "run", false, "test").secret();
         assertThat(by(runner, "POST", "/runs/77/stop").statusCode()).isEqualTo(200);
         assertThat(by(runner, "POST", "/tokens").statusCode()).isEqualTo(403);
         List<String> noted = new ArrayList<>();

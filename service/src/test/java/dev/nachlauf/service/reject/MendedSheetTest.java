@@ -165,6 +165,17 @@ class MendedSheetTest {
         }
     }
 
+    /** Whoever has mended the others was not shown it. */
+    @Test
+    void aValueThatWasKeptIsNoCorrection() throws Exception {
+        send(mended(exported(), sheet -> {
+            row(sheet, "H-2").getCell(BEDS).setCellValue(7);
+            set(row(sheet, "H-2").getCell(NAME), "•••");
+        }));
+        assertThat(told()).startsWith("2 closed 1 {beds=7}");
+        assertThat(huts()).contains("H-2 Fern 7");
+    }
+
     @Test
     void whatWasMendedGoesThroughAndOnlyWhatIsInTheWorkbookIsSent() throws Exception {
         byte[] back = mended(exported(), sheet -> {
