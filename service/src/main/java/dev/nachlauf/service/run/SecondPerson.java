@@ -88,7 +88,7 @@ class SecondPerson {
         reasons.add(Problem.of(
                 ProblemCode.SENSITIVE_CHANGE,
                 sentence,
-                "Somebody else than " + run.startedBy
+                "Somebody other than " + run.startedBy
                         + " looks at what is planned, and releases the run or discards it."));
         return new RunResult(RunState.HELD, reasons, result.warnings(), result.balance());
     }

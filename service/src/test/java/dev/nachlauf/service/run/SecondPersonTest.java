@@ -90,7 +90,7 @@ class SecondPersonTest {
                 .containsExactly(tuple(
                         "sensitive-change",
                         "2 values of sensitive fields would change (guest 2).",
-                        "Somebody else than Wenna looks at what is planned, and releases the run or discards it."));
+                        "Somebody other than Wenna looks at what is planned, and releases the run or discards it."));
         assertThat(guests()).isEqualTo("Ada,Bo,-");
         Runs runs = service.bean(Runs.class);
         assertThatThrownBy(() -> runs.release(held.id(), false, "Wenna"))
