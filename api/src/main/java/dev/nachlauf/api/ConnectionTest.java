@@ -1,12 +1,18 @@
 package dev.nachlauf.api;
 
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
-/** What came of reaching a system. {@code problems} is empty where it was reached. */
+/**
+ * What came of reaching a system.
+ *
+ * @param canWrite null where only a delivery shows it
+ * @param problems empty where it was reached
+ */
 public record ConnectionTest(
         boolean reachable,
         String system,
         String signedInAs,
         boolean canRead,
-        boolean canWrite,
+        @Nullable Boolean canWrite,
         List<ProblemView> problems) {}

@@ -10,13 +10,15 @@ import org.jspecify.annotations.Nullable;
  * @param file the hash of an uploaded workbook of rejects; what was mended in it counts as corrections, and only the rejects
  *     in it are sent; null for none
  * @param fileName the workbook's name for people
+ * @param jobVersion the version of the job through which they go; null for the newest, or the one promoted where live
  */
 public record ResubmitRejects(
         @Nullable List<Long> ids,
         @Nullable String file,
-        @Nullable String fileName) {
-    /** Without a workbook. */
+        @Nullable String fileName,
+        @Nullable Integer jobVersion) {
+    /** Without a workbook, through the version that is in force. */
     public ResubmitRejects(@Nullable List<Long> ids) {
-        this(ids, null, null);
+        this(ids, null, null, null);
     }
 }

@@ -11,6 +11,7 @@ import dev.nachlauf.api.RecordsView;
 import dev.nachlauf.cli.Output.Column;
 import java.util.ArrayList;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
@@ -85,10 +86,15 @@ final class ConnectionCommands extends Group {
         }
         String account = test.signedInAs().isEmpty() ? "" : ", signed in as " + test.signedInAs();
         // those that tell people do neither
-        String rights = test.canRead() || test.canWrite()
-                ? (test.canRead() ? ", can read" : ", can't read") + (test.canWrite() ? ", can write" : ", can't write")
+        String rights = test.canRead() || Boolean.TRUE.equals(test.canWrite())
+                ? (test.canRead() ? ", can read" : ", can't read") + writing(test.canWrite())
                 : "";
         return List.of("reachable: " + test.system() + account + rights);
+    }
+
+    /** Of a place for files only a delivery shows whether it takes any. */
+    private static String writing(@Nullable Boolean can) {
+        return can == null ? "" : can ? ", can write" : ", can't write";
     }
 
     @Command(name = "records", description = "The record types that a system holds.")

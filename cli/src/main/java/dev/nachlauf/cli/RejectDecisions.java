@@ -110,6 +110,13 @@ final class RejectDecisions {
         @Option(names = "--run", paramLabel = "ID", required = true, description = "The run that has rejected them.")
         private long run;
 
+        @Option(
+                names = "--job-version",
+                paramLabel = "N",
+                description =
+                        "Through this version of the job; the newest unless stated, or the one promoted where live.")
+        private Optional<Integer> jobVersion = Optional.empty();
+
         @Option(names = "--follow", description = "Stay until the run has ended.")
         private boolean follow;
 
@@ -130,7 +137,8 @@ final class RejectDecisions {
             ResubmitRejects request = new ResubmitRejects(
                     only.isEmpty() ? null : only,
                     mended.map(FileView::hash).orElse(null),
-                    mended.map(FileView::name).orElse(null));
+                    mended.map(FileView::name).orElse(null),
+                    jobVersion.orElse(null));
             RunView started = service().post("/runs/" + run + "/resubmit", request, RunView.class);
             if (follow) {
                 return follow(started.id());

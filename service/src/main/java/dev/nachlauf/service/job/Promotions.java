@@ -38,6 +38,25 @@ public class Promotions {
     }
 
     /**
+     * A version of a job that somebody names for the current environment.
+     *
+     * @throws CannotGoOn with {@code job-not-promoted} where that is live and another one is promoted to it
+     */
+    public Jobs.Version chosen(String job, int version) {
+        EnvironmentDefinition environment = environments.current();
+        if (environment.live() && inForce(job, environment).version().version() != version) {
+            throw new CannotGoOn(Problem.of(
+                    ProblemCode.JOB_NOT_PROMOTED,
+                    "In " + environment.name() + " version "
+                            + inForce(job, environment).version().version() + " of " + job
+                            + " is promoted, not version "
+                            + version + ".",
+                    "Promote that one, or leave the version out."));
+        }
+        return jobs.version(job, version);
+    }
+
+    /**
      * The version of a job that runs in an environment.
      *
      * @throws CannotGoOn where it is live and nothing was promoted to it

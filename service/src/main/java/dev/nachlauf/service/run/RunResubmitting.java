@@ -80,7 +80,7 @@ public class RunResubmitting {
             throw refused(other, "It has read no source.", "");
         }
         Supplier<@Nullable List<Long>> ids = ids(other, request, by);
-        RunEntity run = ChosenEnvironment.during(other.environment, () -> again(other, by));
+        RunEntity run = ChosenEnvironment.during(other.environment, () -> again(other, request.jobVersion(), by));
         return views.of(begin.begin(run, number -> {
             long rows = sent.getObject().give(other.id, ids.get(), number);
             if (rows == 0) {
@@ -105,8 +105,9 @@ public class RunResubmitting {
                 ProblemCode.RUN_STATE, "The rejects of run " + run.id + " can't be sent again. " + why, remedy));
     }
 
-    private RunEntity again(RunEntity other, String by) {
-        Jobs.Version version = promotions.inForce(other.jobName);
+    private RunEntity again(RunEntity other, @Nullable Integer asked, String by) {
+        Jobs.Version version =
+                asked == null ? promotions.inForce(other.jobName) : promotions.chosen(other.jobName, asked);
         JobDefinition job = jobs.definition(version, Pins.NEWEST);
         List<Problem> problems = new ArrayList<>();
         Map<String, @Nullable Object> parameters = Parameters.resolve(job, other.parameters, problems);

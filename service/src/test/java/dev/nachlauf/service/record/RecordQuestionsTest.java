@@ -85,7 +85,7 @@ class RecordQuestionsTest {
         assertThatThrownBy(() -> questions.find("register", "huts", null, List.of(), List.of(), 5))
                 .hasMessageContaining("no record type huts");
         assertThatThrownBy(() -> questions.find("inbox", "hut", null, List.of(), List.of(), 5))
-                .hasMessageContaining("holds files");
+                .hasMessageContaining("The connection inbox holds no records.");
         assertThatThrownBy(() -> questions.find("register", "hut", null, List.of(), List.of(), 1001))
                 .hasMessageContaining("1 to 1000");
     }

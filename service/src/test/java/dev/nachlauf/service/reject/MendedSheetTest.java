@@ -121,7 +121,7 @@ class MendedSheetTest {
     private RunView send(byte[] workbook) throws IOException {
         FileView file = service.bean(FileStore.class).keep("mended.xlsx", new ByteArrayInputStream(workbook));
         return service.settled(service.bean(RunResubmitting.class)
-                .start(run.id(), new ResubmitRejects(null, file.hash(), file.name()), "Perran")
+                .start(run.id(), new ResubmitRejects(null, file.hash(), file.name(), null), "Perran")
                 .id());
     }
 

@@ -202,6 +202,24 @@ class ResubmitTest {
     }
 
     @Test
+    void theyGoThroughTheVersionThatIsNamed() {
+        RunView run = load();
+        fix(where(run, "beds = 'many'"), "7");
+        save("steps:\n  - rule: beds < 5\n    message: Too many beds\n", "action: upsert");
+        RunResubmitting resubmitting = service.bean(RunResubmitting.class);
+        RunView newest = again(run);
+        assertThat(newest.jobVersion()).isEqualTo(2);
+        assertThat(newest.balance().inserted()).isZero();
+        RunView first = service.settled(resubmitting
+                .start(run.id(), new ResubmitRejects(null, null, null, 1), "Perran")
+                .id());
+        assertThat(first.jobVersion()).isEqualTo(1);
+        assertThat(first.balance().inserted()).isEqualTo(2);
+        assertThatThrownBy(() -> resubmitting.start(run.id(), new ResubmitRejects(null, null, null, 9), "Perran"))
+                .hasMessageContaining("has no version 9");
+    }
+
+    @Test
     void aRunThatIsStoppedGivesBackWhatItHasNotSent() {
         RunView run = load();
         fix(where(run, "beds = 'many'"), "7");

@@ -77,7 +77,7 @@ final class FtpPlace implements TakesFiles {
     @Override
     public Greeting greet() {
         try {
-            return new Greeting("ftp " + host + " " + client().printWorkingDirectory(), user, true, false);
+            return new Greeting("ftp " + host + " " + client().printWorkingDirectory(), user, true, null);
         } catch (IOException e) {
             throw unreachable(e);
         }

@@ -92,7 +92,7 @@ final class HttpPlace implements HoldsFiles.Conditional, TakesFiles {
         if (status == 401 || status == 403) {
             throw refused("", status);
         }
-        return new Greeting("web server " + base, settings.text(HttpType.USER).orElse(""), true, false);
+        return new Greeting("web server " + base, settings.text(HttpType.USER).orElse(""), true, null);
     }
 
     @Override

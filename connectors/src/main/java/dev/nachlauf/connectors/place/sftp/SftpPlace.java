@@ -73,7 +73,7 @@ final class SftpPlace implements TakesFiles {
             if (!open.stat(folder).isDirectory()) {
                 throw problem(SftpType.PATH, ProblemCode.FILE_MISSING, "There is no folder " + path + ".");
             }
-            return new Greeting("sftp " + host + " " + folder, user, true, false);
+            return new Greeting("sftp " + host + " " + folder, user, true, null);
         } catch (IOException e) {
             throw failed(e);
         }
