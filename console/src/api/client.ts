@@ -7,6 +7,7 @@ export type RunLine = components['schemas']['RunLine'];
 export type RunView = components['schemas']['RunView'];
 export type NoticeView = components['schemas']['NoticeView'];
 export type IssuedFileView = components['schemas']['IssuedFileView'];
+export type ConfirmationView = components['schemas']['ConfirmationView'];
 export type ControlTotalsView = components['schemas']['ControlTotalsView'];
 export type BalanceView = components['schemas']['BalanceView'];
 export type StepCountView = components['schemas']['StepCountView'];

@@ -4,6 +4,7 @@ import type { RunView, VerificationView } from '../../api/client';
 import { keys } from '../../api/keys';
 import { count, number } from '../../lib/format';
 import { Loaded } from '../../ui/Loaded';
+import { Differences } from './Differences';
 
 /** What a run has written beside what is there now. */
 export function Comparison({ run }: { run: RunView }) {
@@ -28,42 +29,7 @@ function Result({ result }: { result: VerificationView }) {
         {count(result.compared, 'record')} compared: {number(result.equal)} as the run has left them,{' '}
         {number(result.differs)} changed since, {number(result.gone)} gone.
       </p>
-      {result.differences.length > 0 && (
-        <table className="sheet" aria-label="Records that differ">
-          <thead>
-            <tr>
-              <th scope="col">Record</th>
-              <th scope="col">Now</th>
-              <th scope="col">Written → now</th>
-              <th scope="col" className="number">
-                From row
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            {result.differences.map((difference) => (
-              <tr key={`${difference.write} ${difference.row} ${difference.key.join(' ')}`}>
-                <th scope="row" className="mono fixed top">
-                  {difference.key.join(' · ')}
-                </th>
-                <td className="fixed top">{difference.found}</td>
-                <td className="top">
-                  <div className="raw">
-                    {difference.fields.map((field) => (
-                      <span key={field.field}>
-                        <span className="mono soft">{field.field}</span>{' '}
-                        <span className="old">{field.written ?? '(empty)'}</span> <span className="soft">→</span>{' '}
-                        <span className="new">{field.now ?? '(empty)'}</span>
-                      </span>
-                    ))}
-                  </div>
-                </td>
-                <td className="number top">{number(difference.row)}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      )}
+      <Differences differences={result.differences} label="Records that differ" there="now" />
     </>
   );
 }

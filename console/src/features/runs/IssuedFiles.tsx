@@ -5,6 +5,7 @@ import { keys } from '../../api/keys';
 import { bytes, number } from '../../lib/format';
 import { isOver } from '../../lib/runState';
 import { useMay } from '../../lib/session';
+import { ConfirmExport } from './ConfirmExport';
 
 /** The files that a run hands over, or would: made of its ledger, so that they can be looked at before and after. */
 export function IssuedFiles({ run }: { run: RunView }) {
@@ -18,6 +19,15 @@ export function IssuedFiles({ run }: { run: RunView }) {
   if (!known || !files.data) {
     return null;
   }
+  return (
+    <>
+      <Files run={run} files={files.data.items} />
+      {!run.planned && isOver(run) && run.state !== 'held' && <ConfirmExport run={run} />}
+    </>
+  );
+}
+
+function Files({ run, files }: { run: RunView; files: IssuedFileView[] }) {
   return (
     <table className="sheet mt-3" aria-label="Files">
       <thead>
@@ -35,7 +45,7 @@ export function IssuedFiles({ run }: { run: RunView }) {
         </tr>
       </thead>
       <tbody>
-        {files.data.items.map((file) => (
+        {files.map((file) => (
           <tr key={file.name}>
             <th scope="row">{file.name}</th>
             <td>{file.connection}</td>
