@@ -4,11 +4,11 @@ import dev.nachlauf.standins.MailHost;
 import java.util.List;
 
 /** The mail server of the demo's office. */
-final class OfficeMail implements AutoCloseable {
+public final class OfficeMail implements AutoCloseable {
     private final MailHost host = MailHost.start("guides", Installation.SECRET, true);
 
     /** Saves the demo's connection to it. */
-    void connect(Installation installation) {
+    public void connect(Installation installation) {
         String document = Installation.read(Installation.TOP.resolve("demo-data/connections/office-mail.yaml"))
                 .replace("${MAIL_PORT}", String.valueOf(host.port()))
                 .replace("${MAIL_CERTIFICATE}", host.certificate())
@@ -19,7 +19,8 @@ final class OfficeMail implements AutoCloseable {
                 installation.write("office-mail.yaml", document).toString());
     }
 
-    List<MailHost.Mail> mails() {
+    /** What has come so far. */
+    public List<MailHost.Mail> mails() {
         return host.mails();
     }
 

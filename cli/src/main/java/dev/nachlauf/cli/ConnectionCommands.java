@@ -85,14 +85,11 @@ final class ConnectionCommands extends Group {
             return test.problems().stream().map(problem -> problem.rendered()).toList();
         }
         String account = test.signedInAs().isEmpty() ? "" : ", signed in as " + test.signedInAs();
-        // those that tell people do neither
-        String rights = test.canRead() || Boolean.TRUE.equals(test.canWrite())
-                ? (test.canRead() ? ", can read" : ", can't read") + writing(test.canWrite())
-                : "";
-        return List.of("reachable: " + test.system() + account + rights);
+        String reading = test.canRead() ? ", can read" : "";
+        return List.of("reachable: " + test.system() + account + reading + writing(test.canWrite()));
     }
 
-    /** Of a place for files only a delivery shows whether it takes any. */
+    /** Of places for files, and of those that tell people, only a delivery shows whether they take it. */
     private static String writing(@Nullable Boolean can) {
         return can == null ? "" : can ? ", can write" : ", can't write";
     }

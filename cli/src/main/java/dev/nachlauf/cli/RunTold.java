@@ -6,7 +6,6 @@ import dev.nachlauf.cli.Output.Column;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
-import java.util.Map;
 import java.util.concurrent.locks.LockSupport;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
@@ -24,7 +23,7 @@ final class RunTold extends RunCommands.OfRun {
     public Integer call() {
         String notices = path() + "/notices";
         if (again) {
-            service().post(notices + "/again", Map.of(), Page.class);
+            service().post(notices + "/again", Page.class);
         }
         output().list(
                         tried(notices),

@@ -92,8 +92,9 @@ public record Plan(
     }
 
     /**
-     * Whether everything is planned before anything is written: where files are issued, records are removed, a limit counts what is
-     * changed or removed, sensitive values may change, or a sign of something wrong or a figure that differs holds the run, people can see all of that while nothing is done yet.
+     * Whether everything is planned before anything is written: where files are issued, records are removed, sensitive values may
+     * change, a limit counts what is changed or removed, or a sign of something wrong or a figure that differs holds the run.
+     * People can see all of that then while nothing is done yet.
      */
     public boolean isPlannedFirst() {
         return writes.stream()

@@ -5,6 +5,7 @@ import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.spool.Disk;
+import dev.nachlauf.core.spool.SharedFolder;
 import dev.nachlauf.core.system.SourceBytes;
 import dev.nachlauf.service.NachlaufSettings;
 import dev.nachlauf.service.store.Hashes;
@@ -15,7 +16,6 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
 import java.io.UncheckedIOException;
-import java.nio.file.DirectoryStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
@@ -128,11 +128,11 @@ public class FileStore {
     public int removeLeftBehind() {
         Instant before = clock.instant().minus(ScratchSpace.LEFT_BEHIND);
         int removed = 0;
-        try (DirectoryStream<Path> arriving = Files.newDirectoryStream(folder, ARRIVING + "*")) {
-            for (Path file : arriving) {
-                if (Files.getLastModifiedTime(file).toInstant().isBefore(before) && Files.deleteIfExists(file)) {
-                    removed++;
-                }
+        try {
+            for (SharedFolder.Entry entry : SharedFolder.entries(folder)) {
+                boolean arriving = entry.path().getFileName().toString().startsWith(ARRIVING);
+                boolean old = entry.attributes().lastModifiedTime().toInstant().isBefore(before);
+                removed += arriving && old && Files.deleteIfExists(entry.path()) ? 1 : 0;
             }
         } catch (IOException e) {
             throw new UncheckedIOException(e);

@@ -1,6 +1,7 @@
 package dev.nachlauf.service.file;
 
 import dev.nachlauf.core.spool.Disk;
+import dev.nachlauf.core.spool.SharedFolder;
 import dev.nachlauf.service.NachlaufSettings;
 import java.io.IOException;
 import java.io.UncheckedIOException;
@@ -9,8 +10,6 @@ import java.nio.file.Path;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
-import java.util.List;
-import java.util.stream.Stream;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
@@ -48,13 +47,10 @@ public class ScratchSpace {
         }
         Instant before = clock.instant().minus(LEFT_BEHIND);
         int removed = 0;
-        try (Stream<Path> entries = Files.list(folder)) {
-            List<Path> all = entries.toList();
-            for (Path entry : all) {
-                if (Files.getLastModifiedTime(entry).toInstant().isBefore(before)
-                        && FileSystemUtils.deleteRecursively(entry)) {
-                    removed++;
-                }
+        try {
+            for (SharedFolder.Entry entry : SharedFolder.entries(folder)) {
+                boolean old = entry.attributes().lastModifiedTime().toInstant().isBefore(before);
+                removed += old && FileSystemUtils.deleteRecursively(entry.path()) ? 1 : 0;
             }
         } catch (IOException e) {
             LOG.warn("scratch space could not be tidied: {}", e.toString());
@@ -74,16 +70,13 @@ public class ScratchSpace {
         if (!Files.isDirectory(folder)) {
             return new Use(0, 0);
         }
-        long bytes = 0;
-        try (Stream<Path> entries = Files.list(folder);
-                Stream<Path> all = Files.walk(folder)) {
-            for (Path file : all.filter(Files::isRegularFile).toList()) {
-                bytes += file.toFile().length();
-            }
-            return new Use(entries.count(), bytes);
-        } catch (IOException | UncheckedIOException e) {
-            // something was removed while it was counted
-            return new Use(0, bytes);
+        try {
+            long bytes = SharedFolder.filesBelow(folder).stream()
+                    .mapToLong(file -> file.attributes().size())
+                    .sum();
+            return new Use(SharedFolder.entries(folder).size(), bytes);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
         }
     }
 }

@@ -44,16 +44,16 @@ public class Promotions {
      */
     public Jobs.Version chosen(String job, int version) {
         EnvironmentDefinition environment = environments.current();
-        if (environment.live() && inForce(job, environment).version().version() != version) {
+        Jobs.Version chosen = jobs.version(job, version);
+        int inForce = environment.live() ? inForce(job, environment).version().version() : version;
+        if (inForce != version) {
             throw new CannotGoOn(Problem.of(
                     ProblemCode.JOB_NOT_PROMOTED,
-                    "In " + environment.name() + " version "
-                            + inForce(job, environment).version().version() + " of " + job
-                            + " is promoted, not version "
+                    "In " + environment.name() + " version " + inForce + " of " + job + " is promoted, not version "
                             + version + ".",
                     "Promote that one, or leave the version out."));
         }
-        return jobs.version(job, version);
+        return chosen;
     }
 
     /**

@@ -112,7 +112,7 @@ final class NotedSheet {
         boolean heading = row == table.lastHeading() && table.hasNames();
         List<String> texts = heading ? heads : row > table.lastHeading() ? notes.at(row) : null;
         for (int i = 0; texts != null && i < texts.size(); i++) {
-            String text = XlsxTables.fitting(texts.get(i));
+            String text = SheetRules.fitting(texts.get(i));
             if (!text.isEmpty()) {
                 begin("c", around, writer);
                 writer.writeAttribute("r", SheetTable.letters(column + i) + row);

@@ -47,8 +47,7 @@ public final class OdsOutput implements OutputFormat {
 
     @Override
     public FieldDescription demanded(FieldDescription field, FormatOptions options) {
-        SheetRules.name(options);
-        return field.atMost(XlsxTables.MOST_CHARACTERS);
+        return SheetRules.demanded(field, options);
     }
 
     @Override

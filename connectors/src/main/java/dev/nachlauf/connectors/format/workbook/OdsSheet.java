@@ -43,9 +43,13 @@ final class OdsSheet {
         start("office:spreadsheet");
         start("table:table");
         attribute("table:name", name);
+        // the standard wants the columns before the rows
+        start("table:table-column");
+        attribute("table:number-columns-repeated", String.valueOf(heads.size()));
+        xml.writeEndElement();
         start("table:table-row");
         for (String head : heads) {
-            text(XlsxTables.fitting(head), HEAD);
+            text(SheetRules.fitting(head), HEAD);
         }
         xml.writeEndElement();
         row = 1;
@@ -115,7 +119,7 @@ final class OdsSheet {
             case Boolean truth -> typed("boolean", "boolean-value", truth.toString(), null);
             case LocalDate date -> typed("date", "date-value", date.toString(), DATE);
             case LocalDateTime moment -> typed("date", "date-value", ISO_LOCAL_DATE_TIME.format(moment), MOMENT);
-            default -> text(XlsxTables.fitting(Values.text(value)), null);
+            default -> text(SheetRules.fitting(Values.text(value)), null);
         }
     }
 

@@ -37,8 +37,7 @@ public final class XlsxOutput implements OutputFormat {
 
     @Override
     public FieldDescription demanded(FieldDescription field, FormatOptions options) {
-        SheetRules.name(options);
-        return field.atMost(XlsxTables.MOST_CHARACTERS);
+        return SheetRules.demanded(field, options);
     }
 
     @Override
@@ -55,7 +54,7 @@ public final class XlsxOutput implements OutputFormat {
             workbook = new Workbook(out, "Nachlauf", "1.0");
             sheet = workbook.newWorksheet(name);
             for (int i = 0; i < fields.size(); i++) {
-                sheet.inlineString(0, i, XlsxTables.fitting(fields.get(i).name()));
+                sheet.inlineString(0, i, SheetRules.fitting(fields.get(i).name()));
                 sheet.style(0, i).bold().set();
             }
             sheet.freezePane(0, 1);
@@ -88,7 +87,7 @@ public final class XlsxOutput implements OutputFormat {
                     sheet.value(row, column, moment);
                     sheet.style(row, column).format("yyyy-mm-dd hh:mm:ss").set();
                 }
-                default -> sheet.inlineString(row, column, XlsxTables.fitting(Values.text(value)));
+                default -> sheet.inlineString(row, column, SheetRules.fitting(Values.text(value)));
             }
         }
 

@@ -4,7 +4,6 @@ import dev.nachlauf.core.system.TableFormat;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.util.List;
-import java.util.regex.Pattern;
 import org.dhatim.fastexcel.Workbook;
 import org.dhatim.fastexcel.Worksheet;
 import org.jspecify.annotations.Nullable;
@@ -14,14 +13,6 @@ import org.jspecify.annotations.Nullable;
  * program keeps what people write into them as they write it.
  */
 public final class XlsxTables implements TableFormat {
-    /** Spreadsheet programs agree that no more fits into a cell. */
-    static final int MOST_CHARACTERS = 32_767;
-
-    private static final Pattern LINE_END = Pattern.compile("\\r\\n?");
-    /** Characters that XML 1.0 has no place for. */
-    private static final Pattern NO_XML =
-            Pattern.compile("[^\\t\\n\\x20-\\uD7FF\\uE000-\\uFFFD\\x{10000}-\\x{10FFFF}]");
-
     /** So many rows are in memory. */
     static final int KEPT_ROWS = 500;
 
@@ -37,16 +28,7 @@ public final class XlsxTables implements TableFormat {
 
     @Override
     public String shown(@Nullable String text) {
-        return fitting(text);
-    }
-
-    /** A text as a cell can hold it. */
-    static String fitting(@Nullable String text) {
-        if (text == null) {
-            return "";
-        }
-        String plain = NO_XML.matcher(LINE_END.matcher(text).replaceAll("\n")).replaceAll("\uFFFD");
-        return plain.length() <= MOST_CHARACTERS ? plain : plain.substring(0, MOST_CHARACTERS - 1) + "…";
+        return SheetRules.fitting(text);
     }
 
     private static final class Writer implements TableWriter {
@@ -59,7 +41,7 @@ public final class XlsxTables implements TableFormat {
             sheet = workbook.newWorksheet(name);
             for (int i = 0; i < columns.size(); i++) {
                 sheet.width(i, columns.get(i).width());
-                sheet.inlineString(0, i, fitting(columns.get(i).head()));
+                sheet.inlineString(0, i, SheetRules.fitting(columns.get(i).head()));
                 sheet.style(0, i).bold().set();
             }
             sheet.freezePane(0, 1);
@@ -68,7 +50,7 @@ public final class XlsxTables implements TableFormat {
         @Override
         public void row(List<@Nullable String> cells) throws IOException {
             for (int column = 0; column < cells.size(); column++) {
-                String text = fitting(cells.get(column));
+                String text = SheetRules.fitting(cells.get(column));
                 if (!text.isEmpty()) {
                     sheet.inlineString(row, column, text);
                 }

@@ -69,11 +69,8 @@ final class MailSender implements TellsPeople {
         unfit(usual.isEmpty() ? List.of(from) : usual).ifPresent(why -> {
             throw new CannotGoOn(Problem.of(ProblemCode.RECEIVER_UNFIT, why, "Correct the connection's from and to."));
         });
-        try (Transport open = server.connect(server.session())) {
-            return new Greeting("mail server " + open.getURLName().getHost(), server.name(), false, false);
-        } catch (MessagingException e) {
-            throw server.unreachable(e);
-        }
+        return server.visit(
+                server.session(), open -> new Greeting("mail server " + server.host(), server.name(), false, null));
     }
 
     @Override
@@ -82,12 +79,7 @@ final class MailSender implements TellsPeople {
             throw new CannotGoOn(Problem.of(ProblemCode.RECEIVER_UNFIT, why, "Correct the addresses."));
         });
         Session session = server.session();
-        try (Transport open = server.connect(session)) {
-            MimeMessage mail = mail(message, session);
-            return sent(open, mail);
-        } catch (MessagingException e) {
-            throw server.unreachable(e);
-        }
+        return server.visit(session, open -> sent(open, mail(message, session)));
     }
 
     private MimeMessage mail(Message message, Session session) throws MessagingException {

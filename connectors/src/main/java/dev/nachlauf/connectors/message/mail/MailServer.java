@@ -10,7 +10,6 @@ import jakarta.mail.AuthenticationFailedException;
 import jakarta.mail.MessagingException;
 import jakarta.mail.Session;
 import jakarta.mail.Transport;
-import java.io.IOException;
 import java.security.GeneralSecurityException;
 import java.util.Locale;
 import java.util.Map;
@@ -19,7 +18,7 @@ import java.util.Properties;
 import javax.net.ssl.SSLContext;
 import javax.net.ssl.SSLException;
 import javax.net.ssl.TrustManager;
-import org.eclipse.angus.mail.util.MailConnectException;
+import org.eclipse.angus.mail.smtp.SMTPTransport;
 
 /** How a mail server is reached, and what is said where it isn't. */
 final class MailServer {
@@ -95,9 +94,39 @@ final class MailServer {
         }
     }
 
-    /** Signs in. Who asks closes it. */
-    Transport connect(Session session) throws MessagingException {
-        Transport transport = session.getTransport("smtp");
+    /** What is done while a server is there. */
+    interface Visit<T> {
+        T with(Transport open) throws MessagingException;
+    }
+
+    /**
+     * Signs in, does something, and leaves. What is done is done, even if the server doesn't take its leave.
+     *
+     * @throws CannotGoOn where the server can't be reached, or nobody can sign in
+     */
+    <T> T visit(Session session, Visit<T> visit) {
+        try {
+            Transport open = connect(session);
+            try {
+                return visit.with(open);
+            } finally {
+                leave(open);
+            }
+        } catch (MessagingException e) {
+            throw unreachable(this + " can't be reached.", e);
+        }
+    }
+
+    private static void leave(Transport open) {
+        try {
+            open.close();
+        } catch (MessagingException e) {
+            // it has gone already
+        }
+    }
+
+    private Transport connect(Session session) throws MessagingException {
+        SMTPTransport transport = (SMTPTransport) session.getTransport("smtp");
         try {
             transport.connect(
                     host,
@@ -107,26 +136,35 @@ final class MailServer {
             return transport;
         } catch (AuthenticationFailedException e) {
             throw problem(MailType.USER, ProblemCode.SIGN_IN_REFUSED, this + " refuses the account " + name() + ".");
-        } catch (MailConnectException e) {
-            throw unreachable(e);
         } catch (MessagingException e) {
-            if (e.getCause() instanceof IOException && !(e.getCause() instanceof SSLException)) {
-                throw unreachable(e);
+            if (isAboutTls(e, transport)) {
+                throw problem(
+                        MailType.TLS,
+                        ProblemCode.TLS_REFUSED,
+                        this + " offers no TLS, or shows a certificate that is neither signed by a known authority nor"
+                                + " the stated one.");
             }
-            throw problem(
-                    MailType.TLS,
-                    ProblemCode.TLS_REFUSED,
-                    this + " offers no TLS, or shows a certificate that is neither signed by a known authority nor the"
-                            + " stated one.");
+            boolean silent = transport.getLastReturnCode() <= 0;
+            throw unreachable(
+                    silent
+                            ? this + " can't be reached."
+                            : this + " doesn't let anybody in: "
+                                    + transport.getLastServerResponse().strip() + ".",
+                    e);
         }
     }
 
-    CannotGoOn unreachable(MessagingException e) {
+    /** A handshake has failed, or a server that has welcomed us has no TLS. */
+    private static boolean isAboutTls(MessagingException e, SMTPTransport transport) {
+        return e.getCause() instanceof SSLException || e.getCause() == null && transport.getLastReturnCode() / 100 == 2;
+    }
+
+    private CannotGoOn unreachable(String sentence, MessagingException e) {
         return new CannotGoOn(
                 Problem.at(
                         new Place.InSetting(MailType.HOST),
                         ProblemCode.UNREACHABLE,
-                        this + " can't be reached.",
+                        sentence,
                         "Check host and port, and whether the host is up."),
                 e);
     }
@@ -134,6 +172,10 @@ final class MailServer {
     private static CannotGoOn problem(String setting, ProblemCode code, String sentence) {
         return new CannotGoOn(
                 Problem.at(new Place.InSetting(setting), code, sentence, "Correct the connection and save it."));
+    }
+
+    String host() {
+        return host;
     }
 
     /** The account; empty where nobody signs in. */

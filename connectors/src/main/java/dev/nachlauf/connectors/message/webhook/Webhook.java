@@ -70,7 +70,7 @@ final class Webhook implements TellsPeople {
     @Override
     public Greeting greet() {
         int status = send(request().method("HEAD", BodyPublishers.noBody()).build());
-        return new Greeting("webhook " + address.getHost() + " (answers " + status + ")", "", false, false);
+        return new Greeting("webhook " + address.getHost() + " (answers " + status + ")", "", false, null);
     }
 
     @Override

@@ -5,6 +5,7 @@ import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Place;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.spool.SharedFolder;
 import dev.nachlauf.core.system.TakesFiles;
 import java.io.IOException;
 import java.io.InputStream;
@@ -21,7 +22,6 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.function.Predicate;
-import java.util.stream.Stream;
 
 /** The files of one folder, without the folders below it. */
 final class Folder implements TakesFiles {
@@ -69,15 +69,13 @@ final class Folder implements TakesFiles {
         check();
         Predicate<String> matcher = FilePattern.matcher(pattern);
         List<FoundFile> found = new ArrayList<>();
-        try (Stream<Path> files = Files.list(path)) {
-            for (Path file : files.filter(
-                            file -> matcher.test(file.getFileName().toString()))
-                    .toList()) {
-                BasicFileAttributes attributes =
-                        Files.readAttributes(file, BasicFileAttributes.class, LinkOption.NOFOLLOW_LINKS);
-                if (attributes.isRegularFile()) {
+        try {
+            for (SharedFolder.Entry entry : SharedFolder.entries(path)) {
+                String name = entry.path().getFileName().toString();
+                BasicFileAttributes attributes = entry.attributes();
+                if (attributes.isRegularFile() && matcher.test(name)) {
                     found.add(new FoundFile(
-                            file.getFileName().toString(),
+                            name,
                             attributes.size(),
                             attributes.lastModifiedTime().toInstant()));
                 }

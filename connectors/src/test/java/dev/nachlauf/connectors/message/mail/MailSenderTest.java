@@ -153,6 +153,37 @@ class MailSenderTest {
                         CannotGoOn.class, e -> assertThat(e.isTemporary()).isTrue());
     }
 
+    /** A server that has no time to begin with is no server without TLS. */
+    @Test
+    void isTriedAgainWhereTheServerIsTooBusyToBegin() throws Exception {
+        try (ScriptedHost busy = new ScriptedHost("421 too busy, come back")) {
+            assertThatThrownBy(() -> sender(busy, Map.of()).tell(message()))
+                    .isInstanceOfSatisfying(
+                            CannotGoOn.class, e -> assertThat(e.isTemporary()).isTrue())
+                    .hasMessageContaining("421 too busy, come back");
+        }
+    }
+
+    /** Else it would be told twice. */
+    @Test
+    void isSentThoughTheServerLeavesWithoutAGoodbye() throws Exception {
+        try (ScriptedHost brusque = new ScriptedHost(
+                "220 ready", "250 hello", "250 sender", "250 one", "250 two", "354 go on", "250 taken")) {
+            assertThat(sender(brusque, Map.of("tls", "off")).tell(message()))
+                    .isEqualTo("Sent to office@union.example, duty@union.example.");
+        }
+    }
+
+    private static TellsPeople sender(ScriptedHost host, Map<String, String> settings) {
+        Map<String, String> all = new HashMap<>(Map.of(
+                "host", "127.0.0.1",
+                "port", String.valueOf(host.port()),
+                "from", "nachlauf@union.example",
+                "to", "office@union.example, duty@union.example"));
+        all.putAll(settings);
+        return new MailSender(new Settings(all, reference -> ""));
+    }
+
     private static Map<String, String> settingsOf(String name, String value) {
         Map<String, String> settings = new HashMap<>(Map.of(
                 "host",
