@@ -15,6 +15,7 @@ import java.util.Iterator;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Consumer;
 import java.util.function.Function;
 import java.util.function.Predicate;
 import java.util.stream.IntStream;
@@ -81,6 +82,14 @@ public final class UndoRun {
         this.observer = observer;
         this.policy = policy;
         this.pulse = new Pulse(observer);
+    }
+
+    /** Shows every line that would take something back, newest batch first; nothing is done. */
+    public void foresee(Consumer<LedgerRow> use) {
+        for (Chunk.Head head : ledger.chunks().reversed()) {
+            pulse.run();
+            lines(head).forEach(use);
+        }
     }
 
     /** Takes back what is not taken back yet; as {@link LoadRun#execute}. */

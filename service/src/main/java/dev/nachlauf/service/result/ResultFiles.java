@@ -42,6 +42,9 @@ import org.springframework.stereotype.Component;
 @Component
 class ResultFiles {
     private static final String TABLE = "xlsx";
+    /** The formats of workbooks, each with the ending of its name. */
+    private static final Set<String> WORKBOOKS = Set.of(TABLE, "ods");
+
     private static final int WIDTH = 18;
     private static final int PAGE = 1_000;
 
@@ -96,12 +99,13 @@ class ResultFiles {
         boolean given = parts.size() == 1 && sources.format(part.format()) instanceof NotesRows;
         String name = Objects.requireNonNullElseGet(
                 wanted.name(), () -> "results-of-run-" + run.id() + "." + (given ? ending(part.member()) : TABLE));
-        boolean own = given && isTable(name) == part.format().equals(TABLE);
+        boolean own = given && canBe(name, part);
         if (!own && !isTable(name)) {
             throw new CannotGoOn(Problem.of(
                     ProblemCode.REQUEST_MALFORMED,
                     "Results of " + part.member() + " can't be written as " + name + ".",
-                    "Give it a name that ends in ." + TABLE + "."));
+                    "Give it a name that ends in " + (given ? "." + ending(part.member()) + " or " : "") + "." + TABLE
+                            + "."));
         }
         if (own && surroundings.masked().hides() && !wanted.unmasked()) {
             throw new CannotGoOn(Problem.of(
@@ -158,6 +162,14 @@ class ResultFiles {
                         ? "Run " + wanted.run() + " has read no file " + wanted.file() + "."
                         : "Run " + wanted.run() + " has read " + parts.size() + " files.",
                 "Name one of them: " + parts.stream().map(SourcePart::member).collect(Collectors.joining(", ")) + "."));
+    }
+
+    /** Whether a copy of a file can have a name: one that ends like a workbook's has to be such a workbook. */
+    private static boolean canBe(String name, SourcePart part) {
+        String ending = ending(name);
+        return WORKBOOKS.contains(part.format())
+                ? ending.equals(part.format()) || ending.equals(ending(part.member()))
+                : !WORKBOOKS.contains(ending);
     }
 
     private static boolean isTable(String name) {

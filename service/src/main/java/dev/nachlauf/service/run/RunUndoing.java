@@ -5,6 +5,7 @@ import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.run.LedgerRow;
+import dev.nachlauf.core.run.RunBalance;
 import dev.nachlauf.core.run.RunPolicy.Purpose;
 import dev.nachlauf.core.run.RunRecords;
 import dev.nachlauf.core.run.RunResult;
@@ -204,7 +205,7 @@ class RunUndoing {
                 List.of());
     }
 
-    /** One attempt. */
+    /** One attempt. Where sensitive values would change, it waits before it does anything. */
     RunResult carryOut(RunEntity run, RunRecords records, RunWatch watch) {
         RunEntity other = views.entity(Objects.requireNonNull(run.undoes));
         Undone undone = new Undone(
@@ -213,16 +214,18 @@ class RunUndoing {
                 line -> isChosen(other, run.undoKeys, line),
                 run.undoFields == null ? Set.of() : Set.copyOf(run.undoFields));
         try (JobSystems systems = preparation.systems()) {
-            return new UndoRun(
-                            String.valueOf(run.id),
-                            watch.epoch(),
-                            run.ledgerWrites(),
-                            undone,
-                            systems::target,
-                            records,
-                            watch,
-                            RunExecution.policy(run, Purpose.WRITE))
-                    .execute();
+            UndoRun undo = new UndoRun(
+                    String.valueOf(run.id),
+                    watch.epoch(),
+                    run.ledgerWrites(),
+                    undone,
+                    systems::target,
+                    records,
+                    watch,
+                    RunExecution.policy(run, Purpose.WRITE));
+            return SecondPerson.beforeUndo(run, undo)
+                    .map(why -> new RunResult(RunState.HELD, List.of(why), RunBalance.of(0, records.chunks(), false)))
+                    .orElseGet(undo::execute);
         }
     }
 

@@ -1,15 +1,18 @@
 package dev.nachlauf.service.run;
 
 import dev.nachlauf.api.WriteCountView;
+import dev.nachlauf.core.load.Outcome;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.run.RunResult;
 import dev.nachlauf.core.run.RunState;
+import dev.nachlauf.core.run.UndoRun;
 import dev.nachlauf.service.store.Json;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
@@ -41,11 +44,42 @@ class SecondPerson {
         return run.runMode().moves() ? held(run, result, sentence(values, records)) : foreseen(result, values, records);
     }
 
+    /** Why a run that takes another back waits before it does anything; empty where no sensitive value would change. */
+    static Optional<Problem> beforeUndo(RunEntity run, UndoRun undo) {
+        if (run.releasedAt != null
+                || run.writes.stream().allMatch(write -> write.sensitive().isEmpty())) {
+            return Optional.empty();
+        }
+        Map<String, Long> values = new TreeMap<>();
+        Map<String, Long> records = new TreeMap<>();
+        undo.foresee(line -> {
+            Json.RunWrite write = run.writes.get(line.write());
+            if (line.outcome() == Outcome.UPDATED) {
+                line.changed().stream()
+                        .mapToObj(write.fields()::get)
+                        .filter(write.sensitive()::contains)
+                        .forEach(field -> values.merge(name(write, field), 1L, Long::sum));
+            } else if (line.outcome() == Outcome.DELETED && !write.sensitive().isEmpty()) {
+                records.merge(write.records(), 1L, Long::sum);
+            }
+        });
+        return values.isEmpty() && records.isEmpty()
+                ? Optional.empty()
+                : Optional.of(reason(
+                        sentence(values, records),
+                        "Somebody other than " + run.startedBy + " looks at what run " + run.undoes
+                                + " has written, and releases this run or discards it."));
+    }
+
+    private static String name(Json.RunWrite write, String field) {
+        return write.main() ? field : write.name() + "." + field;
+    }
+
     private static Map<String, Long> values(RunEntity run, RunSums sums) {
         Map<String, Long> values = new TreeMap<>();
         for (Json.RunWrite write : run.writes) {
             for (String field : write.sensitive()) {
-                String name = write.main() ? field : write.name() + "." + field;
+                String name = name(write, field);
                 // both writes of a job with two keys have the same name, and are counted together
                 values.put(name, sums.changedFields().getOrDefault(name, 0L));
             }
@@ -86,12 +120,15 @@ class SecondPerson {
 
     private static RunResult held(RunEntity run, RunResult result, String sentence) {
         List<Problem> reasons = new ArrayList<>(result.reasons());
-        reasons.add(Problem.of(
-                ProblemCode.SENSITIVE_CHANGE,
+        reasons.add(reason(
                 sentence,
                 "Somebody other than " + run.startedBy
                         + " looks at what is planned, and releases the run or discards it."));
         return new RunResult(RunState.HELD, reasons, result.warnings(), result.balance());
+    }
+
+    private static Problem reason(String sentence, String remedy) {
+        return Problem.of(ProblemCode.SENSITIVE_CHANGE, sentence, remedy);
     }
 
     private static RunResult foreseen(RunResult result, Map<String, Long> values, Map<String, Long> records) {

@@ -2,6 +2,7 @@ package dev.nachlauf.service.result;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import com.github.miachm.sods.SpreadSheet;
 import dev.nachlauf.api.RejectsChosen;
 import dev.nachlauf.api.ResubmitRejects;
 import dev.nachlauf.api.RunView;
@@ -220,6 +221,35 @@ class ResultFilesTest {
                             "code|name|beds|outcome|message|id",
                             "O-1|Ostwand 1|4*1|inserted||3",
                             "O-2|Ostwand 2|4*200|rejected|beds: The table's check hut_beds_check refuses 800: (beds < 500).");
+        }
+    }
+
+    @Test
+    void anOpenDocumentWorkbookComesBackAsOne() throws Exception {
+        huts("");
+        SpreadSheet workbook = new SpreadSheet();
+        var huts = new com.github.miachm.sods.Sheet("Seekamm", 3, 3);
+        huts.getRange(0, 0, 1, 3).setValues("code", "name", "beds");
+        huts.getRange(1, 0, 1, 3).setValues("S-1", "Larch", 8);
+        huts.getRange(2, 0, 1, 3).setValues("S-2", "Fern", "many");
+        workbook.appendSheet(huts);
+        ByteArrayOutputStream bytes = new ByteArrayOutputStream();
+        workbook.save(bytes);
+        RunView run = service.run(job, "huts.ods", bytes.toByteArray(), null);
+        HttpResponse<byte[]> back = results(run, "");
+        assertThat(back.headers().firstValue("Content-Disposition").orElse(""))
+                .contains("results-of-run-" + run.id() + ".ods");
+        var read = new SpreadSheet(new ByteArrayInputStream(back.body())).getSheet("Seekamm");
+        assertThat(read.getRange(0, 0, 3, 6).getValues()).isDeepEqualTo(new Object[][] {
+            {"code", "name", "beds", "outcome", "message", "id"},
+            {"S-1", "Larch", 8.0, "inserted", null, "1"},
+            {"S-2", "Fern", "many", "rejected", "beds: 'many' is not an integer.", null},
+        });
+        assertThat(refusal(run, "name=back.csv"))
+                .contains("can't be written as back.csv.", "Give it a name that ends in .ods or .xlsx.");
+        try (XSSFWorkbook table = new XSSFWorkbook(
+                new ByteArrayInputStream(results(run, "name=back.xlsx").body()))) {
+            assertThat(rows(table.getSheetAt(0))).contains("S-1|Larch|8|inserted||1");
         }
     }
 

@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.tuple;
 
 import dev.nachlauf.api.ProblemView;
 import dev.nachlauf.api.RunView;
+import dev.nachlauf.api.UndoRun;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.service.ServiceUnderTest;
@@ -17,6 +18,7 @@ import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
+import java.util.List;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
@@ -136,6 +138,58 @@ class SecondPersonTest {
                 .containsExactly("2 records that hold such values would go (stay 2).");
         service.bean(Runs.class).release(held.id(), false, "Tamsin");
         assertThat(service.settled(held.id()).balance().deleted()).isEqualTo(2);
+    }
+
+    @Test
+    void waitBeforeTheyAreTakenBack() {
+        save("upsert", WHOLE);
+        RunView written = run("S-1,9,Cy\nS-7,1,Flo\n", "write");
+        service.bean(Runs.class).release(written.id(), false, "Tamsin");
+        service.settled(written.id());
+        RunView undo = undone(written.id(), List.of());
+        assertThat(undo.state()).isEqualTo("held");
+        assertThat(undo.reasons())
+                .extracting(ProblemView::code, ProblemView::sentence, ProblemView::remedy)
+                .containsExactly(tuple(
+                        "sensitive-change",
+                        "1 value of a sensitive field would change (guest 1), and 1 record that holds such a value"
+                                + " would go (stay 1).",
+                        "Somebody other than Wenna looks at what run " + written.id()
+                                + " has written, and releases this run or discards it."));
+        assertThat(guests()).isEqualTo("Cy,Bo,-,Flo");
+        Runs runs = service.bean(Runs.class);
+        assertThatThrownBy(() -> runs.release(undo.id(), true, "Wenna"))
+                .isInstanceOfSatisfying(
+                        CannotGoOn.class,
+                        e -> assertThat(e.problems().getFirst().code()).isEqualTo(ProblemCode.SECOND_PERSON));
+        runs.release(undo.id(), false, "Tamsin");
+        RunView done = service.settled(undo.id());
+        assertThat(done.state()).isEqualTo("finished");
+        assertThat(done.balance().updated()).isEqualTo(1);
+        assertThat(done.balance().deleted()).isEqualTo(1);
+        assertThat(guests()).isEqualTo("Ada,Bo,-");
+    }
+
+    @Test
+    void letOtherFieldsBeTakenBackAtOnce() {
+        save("upsert", WHOLE);
+        RunView written = run("S-1,9,Cy\n", "write");
+        service.bean(Runs.class).release(written.id(), false, "Tamsin");
+        service.settled(written.id());
+        RunView undo = undone(written.id(), List.of("nights"));
+        assertThat(undo.state()).isEqualTo("finished");
+        assertThat(undo.balance().updated()).isEqualTo(1);
+        assertThat(CLUSTER.query(REGISTER, "SELECT nights || guest FROM stay WHERE stay_no = 'S-1'"))
+                .isEqualTo("2Cy");
+        RunView again = undone(written.id(), List.of());
+        service.bean(Runs.class).discard(again.id(), "Wenna");
+        assertThat(guests()).as("what is discarded changes nothing").isEqualTo("Cy,Bo,-");
+    }
+
+    private static RunView undone(long run, List<String> fields) {
+        RunUndoing undoing = service.bean(RunUndoing.class);
+        return service.settled(
+                undoing.start(run, new UndoRun(null, fields), "Wenna").id());
     }
 
     /** Two who look at the same run: one is shown the values. */

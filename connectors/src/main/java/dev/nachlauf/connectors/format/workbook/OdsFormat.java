@@ -2,16 +2,18 @@ package dev.nachlauf.connectors.format.workbook;
 
 import dev.nachlauf.core.system.Detected;
 import dev.nachlauf.core.system.FormatOptions;
+import dev.nachlauf.core.system.NotesRows;
 import dev.nachlauf.core.system.Setting;
 import dev.nachlauf.core.system.SourceBytes;
 import dev.nachlauf.core.system.SourceFormat;
 import java.io.IOException;
+import java.io.OutputStream;
 import java.io.UncheckedIOException;
 import java.util.List;
 import java.util.Optional;
 
 /** OpenDocument workbooks (ISO/IEC 26300). */
-public final class OdsFormat implements SourceFormat {
+public final class OdsFormat implements SourceFormat, NotesRows {
     @Override
     public String name() {
         return "ods";
@@ -34,5 +36,11 @@ public final class OdsFormat implements SourceFormat {
         } catch (IOException | UncheckedIOException e) {
             throw WorkbookOptions.unreadable(bytes.file());
         }
+    }
+
+    @Override
+    public void copy(SourceBytes bytes, FormatOptions options, List<String> heads, Notes notes, OutputStream out)
+            throws IOException {
+        OdsNotes.copy(bytes, options, heads, notes, out);
     }
 }

@@ -7,111 +7,101 @@ import java.math.BigDecimal;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.util.List;
-import java.util.Map;
 import javax.xml.stream.XMLStreamException;
 import javax.xml.stream.XMLStreamWriter;
 import org.jspecify.annotations.Nullable;
 
 /** The content of an OpenDocument workbook of one sheet, written row by row. */
 final class OdsSheet {
-    private static final String NAMES = "urn:oasis:names:tc:opendocument:xmlns:";
-    private static final Map<String, String> SPACES = Map.of(
-            "office", NAMES + "office:1.0",
-            "table", NAMES + "table:1.0",
-            "text", NAMES + "text:1.0",
-            "style", NAMES + "style:1.0",
-            "number", NAMES + "datastyle:1.0",
-            "fo", NAMES + "xsl-fo-compatible:1.0");
-
     private static final String DATE = "date";
     private static final String MOMENT = "moment";
     private static final String HEAD = "head";
 
     private final XMLStreamWriter xml;
+    private final OdfWriter odf;
     private int row;
 
     OdsSheet(XMLStreamWriter xml, String name, List<String> heads) throws XMLStreamException {
         this.xml = xml;
+        this.odf = new OdfWriter(xml);
         xml.writeStartDocument("UTF-8", "1.0");
-        start("office:document-content");
-        for (Map.Entry<String, String> space : SPACES.entrySet()) {
-            xml.writeNamespace(space.getKey(), space.getValue());
-        }
-        attribute("office:version", "1.3");
+        odf.start("office:document-content");
+        odf.declare();
+        odf.attribute("office:version", "1.3");
         styles();
-        start("office:body");
-        start("office:spreadsheet");
-        start("table:table");
-        attribute("table:name", name);
+        odf.start("office:body");
+        odf.start("office:spreadsheet");
+        odf.start("table:table");
+        odf.attribute("table:name", name);
         // the standard wants the columns before the rows
-        start("table:table-column");
-        attribute("table:number-columns-repeated", String.valueOf(heads.size()));
-        xml.writeEndElement();
-        start("table:table-row");
+        odf.start("table:table-column");
+        odf.attribute("table:number-columns-repeated", String.valueOf(heads.size()));
+        odf.end();
+        odf.start("table:table-row");
         for (String head : heads) {
             text(SheetRules.fitting(head), HEAD);
         }
-        xml.writeEndElement();
+        odf.end();
         row = 1;
     }
 
     private void styles() throws XMLStreamException {
-        start("office:automatic-styles");
+        odf.start("office:automatic-styles");
         dateStyle("day", List.of("year", "-", "month", "-", "day"));
         dateStyle("second", List.of("year", "-", "month", "-", "day", " ", "hours", ":", "minutes", ":", "seconds"));
         cellStyle(DATE, "day");
         cellStyle(MOMENT, "second");
         cellStyle(HEAD, null);
-        xml.writeEndElement();
+        odf.end();
     }
 
     /** @param parts words of the standard, and what stands between them */
     private void dateStyle(String name, List<String> parts) throws XMLStreamException {
-        start("number:date-style");
-        attribute("style:name", name);
+        odf.start("number:date-style");
+        odf.attribute("style:name", name);
         for (String part : parts) {
             if (part.length() == 1) {
-                start("number:text");
-                xml.writeCharacters(part);
+                odf.start("number:text");
+                odf.characters(part);
             } else {
-                start("number:" + part);
-                attribute("number:style", "long");
+                odf.start("number:" + part);
+                odf.attribute("number:style", "long");
             }
-            xml.writeEndElement();
+            odf.end();
         }
-        xml.writeEndElement();
+        odf.end();
     }
 
     /** @param format the style of its dates; null for the heads, which are bold */
     private void cellStyle(String name, @Nullable String format) throws XMLStreamException {
-        start("style:style");
-        attribute("style:name", name);
-        attribute("style:family", "table-cell");
+        odf.start("style:style");
+        odf.attribute("style:name", name);
+        odf.attribute("style:family", "table-cell");
         if (format == null) {
-            start("style:text-properties");
-            attribute("fo:font-weight", "bold");
-            xml.writeEndElement();
+            odf.start("style:text-properties");
+            odf.attribute("fo:font-weight", "bold");
+            odf.end();
         } else {
-            attribute("style:data-style-name", format);
+            odf.attribute("style:data-style-name", format);
         }
-        xml.writeEndElement();
+        odf.end();
     }
 
     /** Writes a row; null for empty cells. */
     void row(@Nullable Object[] values) throws XMLStreamException {
         SheetRules.requireRoom(row++);
-        start("table:table-row");
+        odf.start("table:table-row");
         for (Object value : values) {
             cell(value);
         }
-        xml.writeEndElement();
+        odf.end();
     }
 
     private void cell(@Nullable Object value) throws XMLStreamException {
         switch (value) {
             case null -> {
-                start("table:table-cell");
-                xml.writeEndElement();
+                odf.start("table:table-cell");
+                odf.end();
             }
             case Long number when SheetRules.keeps(number) -> typed("float", "value", number.toString(), null);
             case BigDecimal number
@@ -126,67 +116,29 @@ final class OdsSheet {
     /** Programs show the value in their own way, and take the text where they don't know the type. */
     private void typed(String type, String attribute, String value, @Nullable String style) throws XMLStreamException {
         cell(type, style);
-        attribute("office:" + attribute, value);
-        start("text:p");
-        xml.writeCharacters(value);
-        xml.writeEndElement();
-        xml.writeEndElement();
+        odf.attribute("office:" + attribute, value);
+        odf.start("text:p");
+        odf.characters(value);
+        odf.end();
+        odf.end();
     }
 
     private void cell(String type, @Nullable String style) throws XMLStreamException {
-        start("table:table-cell");
+        odf.start("table:table-cell");
         if (style != null) {
-            attribute("table:style-name", style);
+            odf.attribute("table:style-name", style);
         }
-        attribute("office:value-type", type);
+        odf.attribute("office:value-type", type);
     }
 
-    /** A paragraph for each line; what the standard would take for one space is spelled out. */
     private void text(String text, @Nullable String style) throws XMLStreamException {
         cell("string", style);
-        for (String line : text.split("\n", -1)) {
-            start("text:p");
-            spelled(line);
-            xml.writeEndElement();
-        }
-        xml.writeEndElement();
-    }
-
-    private void spelled(String line) throws XMLStreamException {
-        int plain = 0;
-        for (int at = 0; at < line.length(); at++) {
-            boolean tab = line.charAt(at) == '\t';
-            boolean lost = line.charAt(at) == ' ' && (at == 0 || at + 1 == line.length() || line.charAt(at - 1) == ' ');
-            if (tab || lost) {
-                xml.writeCharacters(line.substring(plain, at));
-                start(tab ? "text:tab" : "text:s");
-                xml.writeEndElement();
-                plain = at + 1;
-            }
-        }
-        xml.writeCharacters(line.substring(plain));
+        odf.paragraphs(text);
+        odf.end();
     }
 
     void end() throws XMLStreamException {
         xml.writeEndDocument();
         xml.close();
-    }
-
-    private void start(String name) throws XMLStreamException {
-        int colon = name.indexOf(':');
-        xml.writeStartElement(name.substring(0, colon), name.substring(colon + 1), space(name));
-    }
-
-    private void attribute(String name, String value) throws XMLStreamException {
-        int colon = name.indexOf(':');
-        xml.writeAttribute(name.substring(0, colon), space(name), name.substring(colon + 1), value);
-    }
-
-    private static String space(String name) {
-        String space = SPACES.get(name.substring(0, name.indexOf(':')));
-        if (space == null) {
-            throw new IllegalArgumentException(name);
-        }
-        return space;
     }
 }

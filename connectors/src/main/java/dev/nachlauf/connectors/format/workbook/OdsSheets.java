@@ -22,6 +22,8 @@ import org.jspecify.annotations.Nullable;
 
 /** An OpenDocument workbook (ODF 1.3, part 3, chapter 9): its content is one XML text, which is streamed. */
 final class OdsSheets implements Sheets {
+    static final String CONTENT = "content.xml";
+    static final String OFFICE = "urn:oasis:names:tc:opendocument:xmlns:office:1.0";
     static final String TABLE = "urn:oasis:names:tc:opendocument:xmlns:table:1.0";
     static final String TEXT = "urn:oasis:names:tc:opendocument:xmlns:text:1.0";
 
@@ -40,7 +42,7 @@ final class OdsSheets implements Sheets {
         WorkbookBounds.check(file, path);
         ZipFile zip = new ZipFile(path.toFile());
         try {
-            ZipEntry content = zip.getEntry("content.xml");
+            ZipEntry content = zip.getEntry(CONTENT);
             if (content == null) {
                 throw new CannotGoOn(Problem.of(
                         ProblemCode.FILE_MALFORMED,
@@ -126,6 +128,6 @@ final class OdsSheets implements Sheets {
     }
 
     static @Nullable String office(XMLStreamReader reader, String name) {
-        return reader.getAttributeValue("urn:oasis:names:tc:opendocument:xmlns:office:1.0", name);
+        return reader.getAttributeValue(OFFICE, name);
     }
 }

@@ -62,23 +62,18 @@ final class XlsxNotes {
         Map<String, String> parts = parts(zip);
         Map<String, SheetTable> noted = new HashMap<>();
         tables.forEach(table -> noted.put(parts.getOrDefault(table.sheet().name(), ""), table));
-        for (ZipEntry entry : zip.stream().toList()) {
-            ZipEntry same = new ZipEntry(entry.getName());
-            same.setTime(entry.getTime());
-            copy.putNextEntry(same);
-            SheetTable table = noted.get(entry.getName());
-            if (table == null) {
-                try (InputStream in = zip.getInputStream(entry)) {
-                    in.transferTo(copy);
-                }
-            } else {
-                int column = widest(zip, entry, table);
-                try (InputStream in = zip.getInputStream(entry);
-                        NotesOfPart found = notes.of(table.sheet().name())) {
-                    copy(in, new NotedSheet(table, column, heads, found), copy);
-                }
-            }
-            copy.closeEntry();
+        CopiedArchive.copy(zip, copy, name -> {
+            SheetTable table = noted.get(name);
+            return table == null ? null : (entry, out) -> copy(zip, entry, table, out);
+        });
+    }
+
+    private void copy(ZipFile zip, ZipEntry sheet, SheetTable table, OutputStream out)
+            throws IOException, XMLStreamException {
+        int column = widest(zip, sheet, table);
+        try (InputStream in = zip.getInputStream(sheet);
+                NotesOfPart found = notes.of(table.sheet().name())) {
+            copy(in, new NotedSheet(table, column, heads, found), out);
         }
     }
 

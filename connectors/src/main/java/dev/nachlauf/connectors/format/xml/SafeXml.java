@@ -7,10 +7,13 @@ import dev.nachlauf.core.problem.Place;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import java.io.InputStream;
+import javax.xml.stream.Location;
+import javax.xml.stream.XMLEventReader;
 import javax.xml.stream.XMLInputFactory;
 import javax.xml.stream.XMLStreamConstants;
 import javax.xml.stream.XMLStreamException;
 import javax.xml.stream.XMLStreamReader;
+import javax.xml.stream.events.XMLEvent;
 import org.jspecify.annotations.Nullable;
 
 /** The library's parser within bounds: nothing outside of the file is ever loaded, and nothing in it can fill memory. */
@@ -48,17 +51,35 @@ public final class SafeXml {
         return encoding == null ? FACTORY.createXMLStreamReader(bytes) : FACTORY.createXMLStreamReader(bytes, encoding);
     }
 
+    /** A parser that gives its events as objects, which can be kept for a while; it doesn't close the bytes. */
+    public static XMLEventReader events(InputStream bytes) throws XMLStreamException {
+        return FACTORY.createXMLEventReader(bytes);
+    }
+
     /** The next event; a document type is refused before anything of it is looked at. */
     public static int next(XMLStreamReader reader, String file) throws XMLStreamException {
         int event = reader.next();
         if (event == XMLStreamConstants.DTD) {
-            throw new CannotGoOn(Problem.at(
-                    new Place.InFile(file, Math.max(1, reader.getLocation().getLineNumber())),
-                    ProblemCode.FILE_MALFORMED,
-                    "The file declares a document type, which is not read for safety.",
-                    "Ask the sender for the file without its DOCTYPE line."));
+            throw documentType(file, reader.getLocation());
         }
         return event;
+    }
+
+    /** As {@link #next(XMLStreamReader, String)}. */
+    public static XMLEvent next(XMLEventReader reader, String file) throws XMLStreamException {
+        XMLEvent event = reader.nextEvent();
+        if (event.getEventType() == XMLStreamConstants.DTD) {
+            throw documentType(file, event.getLocation());
+        }
+        return event;
+    }
+
+    private static CannotGoOn documentType(String file, Location at) {
+        return new CannotGoOn(Problem.at(
+                new Place.InFile(file, Math.max(1, at.getLineNumber())),
+                ProblemCode.FILE_MALFORMED,
+                "The file declares a document type, which is not read for safety.",
+                "Ask the sender for the file without its DOCTYPE line."));
     }
 
     /** The finding about a file that can't be taken apart, in our words: the library's hold pieces of the file. */
