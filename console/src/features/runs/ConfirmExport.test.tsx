@@ -1,10 +1,10 @@
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
-import { fireEvent, render, screen } from '@testing-library/react';
+import { cleanup, fireEvent, render, screen } from '@testing-library/react';
 import { afterEach, describe, expect, it, vi } from 'vitest';
 import type { RunView } from '../../api/client';
 import { ConfirmExport } from './ConfirmExport';
 
-const RUN = { id: 12 } as RunView;
+const RUN = { id: 12, fields: ['hut', 'beds'], keyFields: ['hut'] } as RunView;
 
 const FOUND = {
   run: 12,
@@ -30,19 +30,28 @@ function answer(body: unknown) {
   return new Response(JSON.stringify(body), { headers: { 'content-type': 'application/json' } });
 }
 
+/** Shows the comparison of a run; the answer is what it asks the service for. */
+function show(run: RunView) {
+  const fetched = vi.fn<(address: string) => Promise<Response>>((address) =>
+    Promise.resolve(answer(address.includes('/files?') ? { hash: 'abc', name: 'export.csv', size: 9 } : FOUND)),
+  );
+  vi.stubGlobal('fetch', fetched);
+  render(
+    <QueryClientProvider client={new QueryClient()}>
+      <ConfirmExport run={run} />
+    </QueryClientProvider>,
+  );
+  return fetched;
+}
+
 describe('the comparison with an export', () => {
-  afterEach(() => vi.unstubAllGlobals());
+  afterEach(() => {
+    cleanup();
+    vi.unstubAllGlobals();
+  });
 
   it('sends the file and shows what differs', async () => {
-    const fetched = vi.fn<(address: string) => Promise<Response>>((address) =>
-      Promise.resolve(answer(address.includes('/files?') ? { hash: 'abc', name: 'export.csv', size: 9 } : FOUND)),
-    );
-    vi.stubGlobal('fetch', fetched);
-    render(
-      <QueryClientProvider client={new QueryClient()}>
-        <ConfirmExport run={RUN} />
-      </QueryClientProvider>,
-    );
+    const fetched = show(RUN);
     const file = new File(['beds;hut'], 'export.csv');
     fireEvent.change(screen.getByLabelText('Compare with an export'), { target: { files: [file] } });
     expect((await screen.findByRole('status')).textContent).toBe(
@@ -53,5 +62,21 @@ describe('the comparison with an export', () => {
     );
     const cells = screen.getAllByRole('row').map((row) => row.textContent);
     expect(cells).toEqual(['RecordFoundWritten → in the exportFrom row', 'H-011differsbeds 67 → 712', 'H-019missing3']);
+  });
+
+  it('asks for a key where the job has none', async () => {
+    const fetched = show({ ...RUN, fields: ['hut', 'day & night', 'beds'], keyFields: [] });
+    const chosen = screen.getByLabelText<HTMLInputElement>('Compare with an export');
+    expect(chosen.disabled).toBe(true);
+    fireEvent.click(screen.getByLabelText('hut'));
+    fireEvent.click(screen.getByLabelText('beds'));
+    fireEvent.click(screen.getByLabelText('day & night'));
+    fireEvent.click(screen.getByLabelText('beds'));
+    expect(chosen.disabled).toBe(false);
+    fireEvent.change(chosen, { target: { files: [new File(['beds;hut'], 'export.csv')] } });
+    await screen.findByRole('status');
+    expect(fetched.mock.calls.map(([address]) => address).at(-1)).toContain(
+      '/runs/12/confirm?file=abc&name=export.csv&key=hut&key=day%20%26%20night',
+    );
   });
 });
