@@ -10,7 +10,8 @@ import { ConfirmExport } from './ConfirmExport';
 /** The files that a run hands over, or would: made of its ledger, so that they can be looked at before and after. */
 export function IssuedFiles({ run }: { run: RunView }) {
   const may = useMay('run');
-  const known = may && run.balance.issued > 0 && (isOver(run) || run.state === 'held');
+  const handsOver = run.balance.issued > 0 || run.issued.length > 0;
+  const known = may && handsOver && (isOver(run) || run.state === 'held');
   const files = useQuery({
     queryKey: keys.issued(String(run.id), run.state),
     queryFn: () => api.get<Page<IssuedFileView>>(`/runs/${run.id}/issued`),
@@ -22,7 +23,7 @@ export function IssuedFiles({ run }: { run: RunView }) {
   return (
     <>
       <Files run={run} files={files.data.items} />
-      {!run.planned && isOver(run) && run.state !== 'held' && <ConfirmExport run={run} />}
+      {!run.planned && isOver(run) && run.balance.issued > 0 && <ConfirmExport run={run} />}
     </>
   );
 }

@@ -1,6 +1,7 @@
 package dev.nachlauf.core.issue;
 
 import dev.nachlauf.core.job.Issue;
+import dev.nachlauf.core.load.Counts;
 import dev.nachlauf.core.load.Outcome;
 import dev.nachlauf.core.plan.Plan;
 import dev.nachlauf.core.plan.PlannedWrite;
@@ -21,14 +22,20 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Optional;
+import java.util.function.Function;
+import java.util.stream.IntStream;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /** Makes the files of a run from its ledger, planned or written. The order of rows is that of the source. */
 public final class IssuedFiles {
     private final Plan plan;
     private final LedgerChunks ledger;
+    private final LedgerWrites writes;
     private final Map<String, String> facts;
     private final Outputs outputs;
+    private final Function<String, IssueSystem.Standing> standing;
 
     /** Begins a file of a write that is spelled in a format. */
     @FunctionalInterface
@@ -39,11 +46,21 @@ public final class IssuedFiles {
     /**
      * The files of a run.
      *
+     * @param writes those of the ledger; of an undo they come in another order than those of the plan
      * @param facts what names of files, heads and feet may hold: {@code run} and parameters
+     * @param standing the files that are there and keep their rows, by the connection as the job writes it
      */
-    public IssuedFiles(Plan plan, LedgerChunks ledger, Map<String, String> facts, Outputs outputs) {
+    public IssuedFiles(
+            Plan plan,
+            LedgerChunks ledger,
+            LedgerWrites writes,
+            Map<String, String> facts,
+            Outputs outputs,
+            Function<String, IssueSystem.Standing> standing) {
         this.plan = plan;
         this.ledger = ledger;
+        this.writes = writes;
+        this.standing = standing;
         this.facts = Map.copyOf(facts);
         this.outputs = outputs;
     }
@@ -63,8 +80,14 @@ public final class IssuedFiles {
      */
     public List<Made> make(Path folder) throws IOException {
         List<Made> made = new ArrayList<>();
-        for (int write = 0; write < plan.writes().size(); write++) {
-            if (plan.writes().get(write).issue().isPresent()) {
+        for (PlannedWrite write : plan.writes()) {
+            if (write.issue().isPresent()) {
+                Optional<StandingFile> there =
+                        standing.apply(write.connection()).file(write.target().name());
+                if (there.isPresent()) {
+                    made.add(changed(write, there.get(), folder));
+                    continue;
+                }
                 try (Making making = new Making(write, folder)) {
                     made.addAll(making.made());
                 }
@@ -73,8 +96,29 @@ public final class IssuedFiles {
         return made;
     }
 
-    private static boolean isIssued(LedgerRow line, int write) {
-        return line.write() == write && line.outcome() == Outcome.ISSUED;
+    private Made changed(PlannedWrite write, StandingFile there, Path folder) throws IOException {
+        int index = index(write);
+        Path content = folder.resolve("issued-" + index + "-1");
+        StandingRows rows = new StandingRows(there, write.target(), write.keyNames(), write.fieldNames());
+        try (OutputStream out = new BufferedOutputStream(Files.newOutputStream(content))) {
+            long count = new ChangedFile(rows, () -> lines(index).iterator(), folder).make(out);
+            return new Made(write, new FileName(write.target().name(), false).of(facts, 1), count, content);
+        }
+    }
+
+    /** Where a write stands in the ledger. */
+    private int index(PlannedWrite write) {
+        return IntStream.range(0, writes.writes().size())
+                .filter(index -> writes.writes().get(index).name().equals(write.name()))
+                .findFirst()
+                .orElseThrow(() -> new IllegalStateException("the ledger has no write " + write.name()));
+    }
+
+    /** What was done to rows of a write, in order. */
+    private Stream<LedgerRow> lines(int write) {
+        return ledger.chunks().stream()
+                .flatMap(head -> ChunkCodec.rows(ledger.chunk(head.batch()), writes).stream())
+                .filter(line -> line.write() == write && line.wrote());
     }
 
     /** The files of one write. */
@@ -90,18 +134,20 @@ public final class IssuedFiles {
         private long inPart;
         private long inParts;
 
-        Making(int index, Path folder) {
-            this.index = index;
-            this.write = plan.writes().get(index);
+        Making(PlannedWrite write, Path folder) {
+            this.index = index(write);
+            this.write = write;
             this.issue = write.issue().orElseThrow();
             this.folder = folder;
             this.total = ledger.chunks().stream().mapToLong(this::issued).sum();
         }
 
+        /** A file that keeps its rows, and isn't there yet, begins with those that the run adds. */
         private long issued(Chunk.Head head) {
-            return head.tally().writes().isEmpty()
-                    ? head.counts().issued()
-                    : head.tally().writes().get(index).issued();
+            Counts counts = head.tally().writes().isEmpty()
+                    ? head.counts()
+                    : head.tally().writes().get(index);
+            return counts.issued() + counts.inserted();
         }
 
         private long partsOf() {
@@ -113,11 +159,10 @@ public final class IssuedFiles {
         }
 
         List<Made> made() throws IOException {
-            LedgerWrites writes = LedgerWrites.of(plan);
             for (Chunk.Head head : ledger.chunks()) {
                 if (issued(head) > 0) {
                     for (LedgerRow line : ChunkCodec.rows(ledger.chunk(head.batch()), writes)) {
-                        if (isIssued(line, index)) {
+                        if (line.write() == index && (line.outcome() == Outcome.ISSUED || line.wrote())) {
                             add(line.after());
                         }
                     }

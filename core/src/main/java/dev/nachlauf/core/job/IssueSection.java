@@ -8,6 +8,7 @@ import dev.nachlauf.core.template.TextTemplate;
 import dev.nachlauf.core.text.NearestNames;
 import java.nio.charset.Charset;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalInt;
@@ -26,7 +27,19 @@ final class IssueSection {
         this.words = words;
     }
 
-    Issue issue(Section section) {
+    /** @param adds whether it adds to a file that is there */
+    Issue issue(Section section, boolean adds) {
+        if (adds) {
+            for (String key : List.of("text", "parts-of", "if-there")) {
+                if (section.has(key)) {
+                    section.problem(
+                            key,
+                            ProblemCode.VALUE_WRONG_KIND,
+                            key + " has no meaning where rows are added to a file that is there.",
+                            "It goes with action: issue, which writes a file of its own.");
+                }
+            }
+        }
         Optional<Issue.Text> text = section.section("text").map(this::text);
         if (text.isPresent() && section.has("format")) {
             section.problem(
@@ -38,7 +51,8 @@ final class IssueSection {
         Format format = new ReadSection(words).format(section);
         Optional<Integer> parts = section.integer("parts-of", 1, MOST_ROWS);
         boolean replaces = Words.oneOf(section, "if-there", "refuse", "replace").equals("replace");
-        return new Issue(format, text, parts.isPresent() ? OptionalInt.of(parts.get()) : OptionalInt.empty(), replaces);
+        return new Issue(
+                adds, format, text, parts.isPresent() ? OptionalInt.of(parts.get()) : OptionalInt.empty(), replaces);
     }
 
     private Issue.Text text(Section section) {

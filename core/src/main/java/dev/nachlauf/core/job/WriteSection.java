@@ -14,9 +14,13 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.Set;
 
 /** One entry of {@code write}. */
 final class WriteSection {
+    /** What a file that is there can take. */
+    private static final Set<String> ADDING = Set.of("insert", "update", "upsert");
+
     private final Words words;
 
     WriteSection(Words words) {
@@ -28,6 +32,13 @@ final class WriteSection {
         Optional<List<Placed<String>>> other =
                 section.has("or-key") ? Optional.of(words.names(section, "or-key")) : Optional.empty();
         Write write = write(section, other.isPresent() ? Turn.FIRST : Turn.ALONE);
+        if (other.isPresent() && write.issue().isPresent()) {
+            section.problem(
+                    "or-key",
+                    ProblemCode.VALUE_WRONG_KIND,
+                    "or-key has no meaning for a file, whose rows are found by one key.",
+                    "Take it out.");
+        }
         if (other.isPresent() && write.action() == Action.REPLACE) {
             section.problem(
                     "or-key",
@@ -44,8 +55,17 @@ final class WriteSection {
         section.require("action");
         String action = Words.oneOf(section, "action", "upsert", "update", "insert", "delete", "replace", "issue");
         boolean issues = action.equals("issue");
-        Optional<Issue> issue = issues ? Optional.of(new IssueSection(words).issue(section)) : Optional.empty();
-        Placed<String> records = words.placed(section, issues ? "file" : "records", IssueSection.NAMES);
+        boolean adds = !issues && section.has("file") && !section.has("records");
+        if (adds && !ADDING.contains(action)) {
+            section.problem(
+                    "file",
+                    ProblemCode.VALUE_WRONG_KIND,
+                    "A file takes rows with action: issue, insert, update or upsert, not with " + action + ".",
+                    "To write a file anew, use action: issue.");
+        }
+        boolean file = issues || adds;
+        Optional<Issue> issue = file ? Optional.of(new IssueSection(words).issue(section, adds)) : Optional.empty();
+        Placed<String> records = words.placed(section, file ? "file" : "records", IssueSection.NAMES);
         boolean skipsUnmet =
                 unmet(section, "already-there", "insert", action) | unmet(section, "not-found", "update", action);
         Optional<Replacing> replacing = new ReplaceSection(words).replacing(section, action);

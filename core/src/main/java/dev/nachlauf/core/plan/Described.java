@@ -34,8 +34,14 @@ public interface Described {
      *
      * @param name its name, with the values of parameters
      * @param demanded what a field of it has to be
+     * @param columns those of the file that is there and keeps its rows; empty where none is
      */
-    record IssuedFile(String name, UnaryOperator<FieldDescription> demanded) {}
+    record IssuedFile(String name, UnaryOperator<FieldDescription> demanded, Optional<List<String>> columns) {
+        /** A file that is written anew. */
+        public IssuedFile(String name, UnaryOperator<FieldDescription> demanded) {
+            this(name, demanded, Optional.empty());
+        }
+    }
 
     /** Whether a file can be delivered, and how it is spelled; empty where it can't, which is said. */
     default Optional<IssuedFile> issued(

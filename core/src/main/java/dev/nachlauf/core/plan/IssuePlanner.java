@@ -48,6 +48,7 @@ final class IssuePlanner {
             fields.forEach(field -> mapped.add(field.name()));
             scope.names().stream()
                     .filter(name -> !mapped.contains(name) && !name.startsWith("source."))
+                    .filter(name -> file.columns().stream().allMatch(columns -> columns.contains(name)))
                     .map(name -> field(
                             name,
                             scope.find(name)
@@ -58,7 +59,22 @@ final class IssuePlanner {
                     .forEach(fields::add);
         }
         issue.text().ifPresent(text -> check(text, fields));
+        file.columns().ifPresent(columns -> requireColumns(file.name(), columns));
         return new RecordDescription(file.name(), true, fields, List.of(), List.of());
+    }
+
+    /** What the head of a file doesn't have has no place in it. */
+    private void requireColumns(String name, List<String> columns) {
+        for (Mapping line : write.map()) {
+            if (!columns.contains(line.field().value())) {
+                problems.add(Problem.at(
+                        line.field().place(),
+                        ProblemCode.TARGET_FIELD_UNKNOWN,
+                        name + " has no column " + line.field().value() + ".",
+                        NearestNames.suggestion(
+                                line.field().value(), columns, "Columns: " + String.join(", ", columns) + ".")));
+            }
+        }
     }
 
     private static FieldDescription field(String name, Kind kind, Described.IssuedFile file) {

@@ -2,6 +2,7 @@ package dev.nachlauf.core.plan;
 
 import dev.nachlauf.core.formula.Formula;
 import dev.nachlauf.core.formula.Scope.Surroundings;
+import dev.nachlauf.core.job.Issue;
 import dev.nachlauf.core.job.JobDefinition;
 import dev.nachlauf.core.job.JobDefinition.FieldDeclaration;
 import dev.nachlauf.core.job.JobDefinition.Write;
@@ -17,6 +18,7 @@ import dev.nachlauf.core.text.NearestNames;
 import dev.nachlauf.core.value.Kind;
 import dev.nachlauf.core.value.Reading;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -87,7 +89,7 @@ public final class Planner {
         }
         WritePlanner planner = new WritePlanner(steps.scope(), columns, job, described, problems);
         List<PlannedWrite> writes = writes(planner);
-        requireOneKind();
+        checkFiles();
         if (writes.size() < job.writes().size()) {
             return Optional.empty();
         }
@@ -131,6 +133,11 @@ public final class Planner {
                 .toList();
     }
 
+    private void checkFiles() {
+        requireOneKind();
+        requireOneWriteEach();
+    }
+
     /** What is handed over can't be taken back, so it isn't mixed with what can. */
     private void requireOneKind() {
         boolean issues = job.writes().getFirst().issue().isPresent();
@@ -140,8 +147,22 @@ public final class Planner {
                 .ifPresent(write -> add(
                         write.records(),
                         ProblemCode.MAP_UNFIT,
-                        "A job issues files or writes records, not both.",
+                        "A job writes files or records, not both.",
                         "Make a job of each."));
+    }
+
+    /** A file is made once, so that no write undoes what another one did. */
+    private void requireOneWriteEach() {
+        Set<List<String>> files = new HashSet<>();
+        job.writes().stream()
+                .filter(write -> write.issue().filter(Issue::adds).isPresent())
+                .filter(write -> !files.add(
+                        List.of(write.connection().value(), write.records().value())))
+                .forEach(write -> add(
+                        write.records(),
+                        ProblemCode.MAP_UNFIT,
+                        "Two writes add to the file " + write.records().value() + ".",
+                        "Bring the rows together in one write, or make a job of each."));
     }
 
     private List<PlannedStep> chosen(RowScope first, Choice choice) {

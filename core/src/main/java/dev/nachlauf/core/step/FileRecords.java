@@ -1,6 +1,7 @@
 package dev.nachlauf.core.step;
 
 import dev.nachlauf.core.job.Step.Among;
+import dev.nachlauf.core.plan.PlannedStep.FileField;
 import dev.nachlauf.core.plan.PlannedStep.Finding;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
@@ -23,7 +24,7 @@ import org.jspecify.annotations.Nullable;
  * file. Texts are compared exactly, unless the job ignores case. A row whose key has an empty part is never found. For one thread.
  */
 public final class FileRecords implements AutoCloseable {
-    private static final String REMEDY = "Correct the file in which records are looked up, and start again.";
+    private static final String REMEDY = "Correct that file, and start again.";
 
     private final KeyedRows rows;
 
@@ -35,31 +36,76 @@ public final class FileRecords implements AutoCloseable {
     }
 
     /**
+     * What is asked of the rows of a file.
+     *
+     * @param key the fields by which rows are found
+     * @param fields those that are brought
+     * @param made fields that are made of each row before
+     * @param ignoreCase whether texts of the key that differ only in case are the same
+     */
+    public record Wanted(List<String> key, List<String> fields, List<FileField> made, boolean ignoreCase) {
+        public Wanted {
+            key = List.copyOf(key);
+            fields = List.copyOf(fields);
+            made = List.copyOf(made);
+        }
+
+        /** Rows as they stand in the file. */
+        public Wanted(List<String> key, List<String> fields) {
+            this(key, fields, List.of(), false);
+        }
+
+        /** What a lookup asks. */
+        public static Wanted of(Finding finding) {
+            boolean fold = finding.among() instanceof Among.File file && file.ignoreCase();
+            return new Wanted(finding.keyFields(), finding.wanted(), finding.made(), fold);
+        }
+    }
+
+    /** Takes the rows of a file. */
+    @FunctionalInterface
+    public interface Use {
+        /** @param key null where a part of it is empty */
+        void row(SourceRow row, byte @Nullable [] key, List<@Nullable Object> fields);
+    }
+
+    /**
      * Reads a file to its end, and closes the reader.
      *
      * @param columns of the file, each with the way in which it is read
-     * @throws CannotGoOn where a row or a cell that is wanted can't be read: a lookup in half a file would lie
+     * @throws CannotGoOn where a row or a cell that is wanted can't be read: an answer from half a file would lie
      */
-    public static FileRecords read(Finding finding, List<SourceColumn> columns, SourceReader reader, Path scratch) {
-        FileRow fields = new FileRow(finding, columns);
-        boolean fold = finding.among() instanceof Among.File file && file.ignoreCase();
+    public static FileRecords read(Wanted wanted, List<SourceColumn> columns, SourceReader reader, Path scratch) {
         KeyedRows rows = new KeyedRows(scratch);
-        try (reader) {
-            for (SourceRow row = reader.next(); row != null; row = reader.next()) {
-                if (!row.problems().isEmpty()) {
-                    throw unreadable(row, row.problems().getFirst());
+        try {
+            each(wanted, columns, reader, (row, key, fields) -> {
+                if (key != null) {
+                    rows.add(key, row.number(), ValueCodec.encode(fields));
                 }
-                @Nullable Object[] values = values(fields, row);
-                List<@Nullable Object> parts = fields.of(finding.keyFields(), values);
-                if (!parts.contains(null)) {
-                    rows.add(key(parts, fold), row.number(), ValueCodec.encode(fields.of(finding.wanted(), values)));
-                }
-            }
+            });
             rows.finish();
-            return new FileRecords(rows, fold);
+            return new FileRecords(rows, wanted.ignoreCase());
         } catch (RuntimeException e) {
             rows.close();
             throw e;
+        }
+    }
+
+    /** Gives every row of a file, and closes the reader; as {@link #read}. */
+    public static void each(Wanted wanted, List<SourceColumn> columns, SourceReader reader, Use use) {
+        FileRow fields = new FileRow(wanted, columns);
+        try (reader) {
+            for (SourceRow row = reader.next(); row != null; row = reader.next()) {
+                if (!row.problems().isEmpty()) {
+                    throw unreadable(row, row.problems().getFirst().sentence());
+                }
+                @Nullable Object[] values = values(fields, row);
+                List<@Nullable Object> parts = fields.of(wanted.key(), values);
+                use.row(
+                        row,
+                        parts.contains(null) ? null : key(parts, wanted.ignoreCase()),
+                        fields.of(wanted.fields(), values));
+            }
         }
     }
 
@@ -67,7 +113,7 @@ public final class FileRecords implements AutoCloseable {
         try {
             return fields.values(row);
         } catch (FileRow.Unreadable e) {
-            throw unreadable(row, e.problem());
+            throw unreadable(row, e.getMessage());
         }
     }
 
@@ -79,10 +125,9 @@ public final class FileRecords implements AutoCloseable {
         return part instanceof String text ? text.toUpperCase(Locale.ROOT).toLowerCase(Locale.ROOT) : part;
     }
 
-    private static CannotGoOn unreadable(SourceRow row, Problem problem) {
+    private static CannotGoOn unreadable(SourceRow row, @Nullable String why) {
         Origin origin = row.origin();
-        return new CannotGoOn(
-                Problem.of(ProblemCode.LOOKUP_FILE, "In " + origin.text() + ": " + problem.sentence(), REMEDY));
+        return new CannotGoOn(Problem.of(ProblemCode.LOOKUP_FILE, "In " + origin.text() + ": " + why, REMEDY));
     }
 
     /** One answer per key, in order; the first of several is the one that stands first in the file. */

@@ -1,7 +1,6 @@
 package dev.nachlauf.core.step;
 
 import dev.nachlauf.core.plan.PlannedStep.FileField;
-import dev.nachlauf.core.plan.PlannedStep.Finding;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.record.SourceColumn;
 import dev.nachlauf.core.record.SourceRow;
@@ -24,9 +23,9 @@ final class FileRow {
     /** Columns that are wanted or that a formula reads: what stands in the others need not be readable. */
     private final boolean[] read;
 
-    FileRow(Finding finding, List<SourceColumn> columns) {
+    FileRow(FileRecords.Wanted wanted, List<SourceColumn> columns) {
         this.columns = columns;
-        this.made = finding.made();
+        this.made = wanted.made();
         this.parsers = columns.stream().map(column -> column.reading().parser()).toList();
         for (SourceColumn column : columns) {
             slots.putIfAbsent(column.name(), slots.size());
@@ -35,8 +34,8 @@ final class FileRow {
             slots.put(made.get(i).name(), columns.size() + i);
         }
         this.read = new boolean[columns.size() + made.size()];
-        finding.keyFields().forEach(this::require);
-        finding.wanted().forEach(this::require);
+        wanted.key().forEach(this::require);
+        wanted.fields().forEach(this::require);
         made.forEach(field -> field.formula().slots().forEach(slot -> read[slot] = true));
     }
 
@@ -51,15 +50,9 @@ final class FileRow {
     /** A value that can't be read or made. */
     static final class Unreadable extends RuntimeException {
         private static final long serialVersionUID = 1L;
-        private final transient Problem problem;
 
-        Unreadable(Problem problem) {
-            super(problem.sentence(), null, false, false);
-            this.problem = problem;
-        }
-
-        Problem problem() {
-            return problem;
+        Unreadable(String field, Problem problem) {
+            super(field + ": " + problem.sentence(), null, false, false);
         }
     }
 
@@ -81,7 +74,7 @@ final class FileRow {
                     values[i] = Reading.readOrEmpty("".equals(cell) ? null : cell, reading.kind(), parsers.get(i));
                 }
             } catch (ValueProblem problem) {
-                throw new Unreadable(problem.inField(name));
+                throw new Unreadable(name, problem.inField(name));
             }
         }
         return values;

@@ -74,7 +74,7 @@ class FileRecordsTest {
 
     private FileRecords articles(Finding finding, String... rows) {
         Rows file = new Rows("articles.csv", "article;size;number;since", List.of(rows), "");
-        return FileRecords.read(finding, COLUMNS, file, scratch);
+        return FileRecords.read(FileRecords.Wanted.of(finding), COLUMNS, file, scratch);
     }
 
     private static List<String> found(FileRecords records, Object[]... keys) {

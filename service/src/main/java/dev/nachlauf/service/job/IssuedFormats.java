@@ -7,18 +7,27 @@ import dev.nachlauf.core.job.Placed;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.system.Characters;
+import dev.nachlauf.core.system.EditsRows;
 import dev.nachlauf.core.system.FieldDescription;
+import dev.nachlauf.core.system.FormatOptions;
 import dev.nachlauf.core.system.OutputFormat;
+import dev.nachlauf.core.system.Setting;
+import dev.nachlauf.service.source.SourcePart;
 import dev.nachlauf.service.source.Sources;
 import java.nio.charset.Charset;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.function.UnaryOperator;
+import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
 
 /** In which format the files of a job are issued. */
 @Component
 public class IssuedFormats {
+    private static final String ENCODING = "encoding";
+
     private final Sources sources;
 
     IssuedFormats(Sources sources) {
@@ -44,9 +53,50 @@ public class IssuedFormats {
                     "Say format: { as: … }, which is one of " + String.join(", ", sources.outputs()) + "."));
             return Optional.empty();
         }
+        if (issue.adds() && !(sources.format(format.get().name()) instanceof EditsRows)) {
+            problems.add(Problem.at(
+                    file.place(),
+                    ProblemCode.OUTPUT_UNFIT,
+                    "Rows can't be added to a file of the format "
+                            + format.get().name() + ".",
+                    "Such a file is written whole, with action: issue. Rows are added to files of these formats: "
+                            + editable() + "."));
+            return Optional.empty();
+        }
         return FormatCheck.options(format.get().name(), format.get().options(), issue.format(), problems)
                 ? Optional.of(field -> format.get().demanded(field, FormatCheck.options(issue.format())))
                 : Optional.empty();
+    }
+
+    private String editable() {
+        return sources.formats().stream()
+                .filter(name -> sources.format(name) instanceof EditsRows)
+                .collect(Collectors.joining(", "));
+    }
+
+    /** The word of the format in which a file is written. */
+    String name(Issue issue, String file) {
+        return format(issue.format(), file).orElseThrow().name();
+    }
+
+    /** How a file that is there is read; how a new one would be spelled plays no part. */
+    FormatOptions reading(Issue issue, String file) {
+        List<String> known = sources.format(name(issue, file)).options().stream()
+                .map(Setting::name)
+                .toList();
+        Map<String, String> stated =
+                new HashMap<>(FormatCheck.options(issue.format()).stated());
+        stated.keySet().retainAll(known);
+        return FormatOptions.of(stated);
+    }
+
+    /** What the fields of a file that is there have to be: its encoding counts, whatever a new one would have. */
+    UnaryOperator<FieldDescription> demanded(Issue issue, String file, SourcePart there) {
+        Map<String, String> options =
+                new HashMap<>(FormatCheck.options(issue.format()).stated());
+        Optional.ofNullable(there.options().get(ENCODING)).ifPresent(encoding -> options.put(ENCODING, encoding));
+        OutputFormat format = format(issue.format(), file).orElseThrow();
+        return field -> format.demanded(field, FormatOptions.of(options));
     }
 
     private Optional<OutputFormat> format(Format said, String file) {

@@ -66,8 +66,8 @@ public class JobPreparation {
      * @param pins the versions of the pieces
      * @param crosswalks the versions of the crosswalks
      * @param facts what is known of the run, see {@link #facts}
-     * @param kept the files in which lookups find records, as {@link JobSystems#kept} gave them; empty where they are still
-     *     to be fetched
+     * @param kept the files that the job reads beside its source, as {@link JobSystems#kept} gave them; empty where they are
+     *     still to be fetched
      * @param choice which rows of the source it is about
      * @param heard what stands between formulas and crosswalks, for whoever wants to hear what is translated
      */
@@ -123,10 +123,12 @@ public class JobPreparation {
         JobSystems systems = new JobSystems(
                 connections,
                 circumstances.parameters(),
-                new LookupFiles(sources, scratchSpace, circumstances.kept()),
+                new LookupFiles(sources, scratchSpace, StandingFiles.others(circumstances.kept())),
+                new StandingFiles(sources, scratchSpace, circumstances.kept()),
                 formats);
         try {
             Optional<Plan> plan = Planner.plan(job, surroundings, columns, circumstances.choice(), systems, problems);
+            plan.ifPresent(systems::planned);
             return new PreparedJob(job, surroundings, columns, systems, plan, source, problems);
         } catch (RuntimeException e) {
             systems.close();
@@ -136,7 +138,12 @@ public class JobPreparation {
 
     /** The systems that connections lead to, without a job; to be closed. */
     public JobSystems systems() {
-        return new JobSystems(connections, Map.of(), new LookupFiles(sources, scratchSpace, Map.of()), formats);
+        return new JobSystems(
+                connections,
+                Map.of(),
+                new LookupFiles(sources, scratchSpace, Map.of()),
+                new StandingFiles(sources, scratchSpace, Map.of()),
+                formats);
     }
 
     /** Facts of a run, as far as they are known. */

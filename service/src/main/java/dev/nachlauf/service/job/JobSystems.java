@@ -8,6 +8,7 @@ import dev.nachlauf.core.job.Placed;
 import dev.nachlauf.core.job.Step.Among;
 import dev.nachlauf.core.job.Tell;
 import dev.nachlauf.core.plan.Described;
+import dev.nachlauf.core.plan.Plan;
 import dev.nachlauf.core.plan.PlannedStep.Finding;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Place;
@@ -15,11 +16,9 @@ import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.step.Found;
 import dev.nachlauf.core.step.RecordFinder;
-import dev.nachlauf.core.system.FieldDescription;
 import dev.nachlauf.core.system.HoldsFiles;
 import dev.nachlauf.core.system.HoldsRecords;
 import dev.nachlauf.core.system.LooksUp;
-import dev.nachlauf.core.system.Marks;
 import dev.nachlauf.core.system.OpenSystem;
 import dev.nachlauf.core.system.RecordDescription;
 import dev.nachlauf.core.system.TakesFiles;
@@ -50,6 +49,7 @@ public final class JobSystems implements Described, RecordFinder, AutoCloseable 
     private final Set<String> targets = new LinkedHashSet<>();
 
     private final LookupFiles files;
+    private final StandingFiles standing;
     private final IssuedFormats formats;
     private final Map<String, IssueSystem> issuing = new HashMap<>();
 
@@ -57,7 +57,9 @@ public final class JobSystems implements Described, RecordFinder, AutoCloseable 
             Connections connections,
             Map<String, @Nullable Object> parameters,
             LookupFiles files,
+            StandingFiles standing,
             IssuedFormats formats) {
+        this.standing = standing;
         this.formats = formats;
         this.connections = connections;
         this.parameters = parameters;
@@ -71,8 +73,8 @@ public final class JobSystems implements Described, RecordFinder, AutoCloseable 
             Optional<? extends HoldsRecords> system = written
                     ? fitting(connection, Writes.class, "can't be written to", problems)
                     : fitting(connection, LooksUp.class, "can't find records by key", problems);
-            Optional<RecordDescription> description =
-                    system.flatMap(found -> described(found, connection, records, written, problems));
+            Optional<RecordDescription> description = system.flatMap(found ->
+                    new RecordTypes(connections, parameters, problems).described(found, connection, records, written));
             if (written) {
                 description.ifPresent(target -> targets.add("target " + connection.value() + " " + target.name() + " ("
                         + target.fields().size() + " fields)"));
@@ -89,16 +91,55 @@ public final class JobSystems implements Described, RecordFinder, AutoCloseable 
             Placed<String> connection, Placed<String> file, Issue issue, List<Problem> problems) {
         try {
             String name = JobDefinition.fill(file.value(), parameters);
-            if (fitting(connection, TakesFiles.class, "takes no files", problems)
-                    .isEmpty()) {
+            Optional<TakesFiles> place = fitting(connection, TakesFiles.class, "takes no files", problems);
+            if (place.isEmpty()) {
                 return Optional.empty();
             }
+            Optional<IssuedFile> issued =
+                    formats.demanded(issue, file, name, problems).map(demanded -> new IssuedFile(name, demanded));
+            if (issue.adds()) {
+                return issued.map(anew -> added(connection, issue, place.get(), anew));
+            }
             targets.add("file " + connection.value() + " " + name + " (handed over: it can't be taken back)");
-            return formats.demanded(issue, file, name, problems).map(demanded -> new IssuedFile(name, demanded));
+            return issued;
         } catch (CannotGoOn e) {
             problems.addAll(e.problems());
             return Optional.empty();
         }
+    }
+
+    /** A file that keeps its rows, where one is there. */
+    private IssuedFile added(Placed<String> connection, Issue issue, TakesFiles place, IssuedFile anew) {
+        String file = anew.name();
+        Optional<StandingFiles.Standing> there = standing.look(
+                JobDefinition.fill(connection.value(), parameters),
+                file,
+                formats.name(issue, file),
+                formats.reading(issue, file),
+                place);
+        String found = there.map(known -> known.columns().size() + " columns").orElse("not there yet");
+        targets.add("file " + connection.value() + " " + file + " (" + found + ")");
+        return there.map(known ->
+                        new IssuedFile(file, formats.demanded(issue, file, known.part()), Optional.of(known.columns())))
+                .orElse(anew);
+    }
+
+    /** Notes what the job writes to files that keep their rows. */
+    void planned(Plan plan) {
+        plan.writes().stream()
+                .filter(write -> write.issue().filter(Issue::adds).isPresent())
+                .forEach(
+                        write -> standing.describe(JobDefinition.fill(write.connection(), parameters), write.target()));
+    }
+
+    /** What stands under the name of a written file, as the run has found it. */
+    public IssueSystem.Standing standing(String connection) {
+        return standing.of(JobDefinition.fill(connection, parameters));
+    }
+
+    /** The content of a file to which the job adds, as it was found; empty where none was there. */
+    public Optional<String> standingHash(String connection, String file) {
+        return standing.hash(JobDefinition.fill(connection, parameters), file);
     }
 
     /** Says what speaks against telling people as a job wants to. */
@@ -137,9 +178,21 @@ public final class JobSystems implements Described, RecordFinder, AutoCloseable 
         }
     }
 
-    /** The files in which lookups find records, each by a name of its own. */
+    /** The files in which lookups find records, and those that get more rows, each by a name of its own. */
     public Map<String, List<SourcePart>> kept() {
-        return files.kept();
+        Map<String, List<SourcePart>> kept = new HashMap<>(files.kept());
+        kept.putAll(standing.kept());
+        return kept;
+    }
+
+    /** Those of {@link #kept} to which the job adds. */
+    public Map<String, List<SourcePart>> added() {
+        return standing.kept();
+    }
+
+    /** Those of {@link #kept} in which something is looked up. */
+    public static Map<String, List<SourcePart>> lookedUp(Map<String, List<SourcePart>> kept) {
+        return StandingFiles.others(kept);
     }
 
     /** The targets that were looked at, for people: also those of a job that is not sound. */
@@ -163,47 +216,6 @@ public final class JobSystems implements Described, RecordFinder, AutoCloseable 
         return system.filter(ability::isInstance).map(ability::cast);
     }
 
-    private Optional<RecordDescription> described(
-            HoldsRecords system,
-            Placed<String> connection,
-            Placed<String> records,
-            boolean written,
-            List<Problem> problems) {
-        String place = JobDefinition.fill(connection.value(), parameters);
-        String wanted = JobDefinition.fill(records.value(), parameters);
-        Marks marks = connections.marks(place);
-        Optional<RecordDescription> description = system.describe(wanted);
-        if (description.isEmpty()) {
-            List<String> known = system.recordTypes().stream()
-                    .map(HoldsRecords.RecordType::name)
-                    .toList();
-            problems.add(Problem.at(
-                    records.place(),
-                    ProblemCode.RECORDS_UNKNOWN,
-                    "The connection " + place + " has no record type " + wanted + ".",
-                    NearestNames.suggestion(wanted, known, "It has: " + String.join(", ", known) + ".")));
-        } else if (written && !description.get().writable()) {
-            problems.add(Problem.at(
-                    records.place(),
-                    ProblemCode.RECORDS_READ_ONLY,
-                    "The account may not write " + wanted + ".",
-                    "Ask for the rights to insert and update."));
-        }
-        description.ifPresent(found -> marks.unknown(found)
-                .forEach(field -> problems.add(Problem.at(
-                        connection.place(),
-                        ProblemCode.MARK_UNKNOWN,
-                        "The connection " + place + " marks " + found.name() + "." + field
-                                + ", but there is no such field.",
-                        NearestNames.suggestion(
-                                field,
-                                found.fields().stream()
-                                        .map(FieldDescription::name)
-                                        .toList(),
-                                "Correct the connection's marks.")))));
-        return description.map(marks::on);
-    }
-
     private Optional<OpenSystem> opened(String name) {
         if (!open.containsKey(name)) {
             ChosenEnvironment.during(environment, () -> connections.open(name))
@@ -220,7 +232,7 @@ public final class JobSystems implements Described, RecordFinder, AutoCloseable 
     public Writes target(String connection) {
         String name = JobDefinition.fill(connection, parameters);
         if (opened(name).orElse(null) instanceof TakesFiles) {
-            return issuing.computeIfAbsent(name, any -> new IssueSystem());
+            return issuing.computeIfAbsent(name, any -> new IssueSystem(standing.of(name)));
         }
         List<Problem> problems = new ArrayList<>();
         return fitting(new Placed<>(connection, Place.NOWHERE), Writes.class, "can't be written to", problems)
@@ -256,6 +268,7 @@ public final class JobSystems implements Described, RecordFinder, AutoCloseable 
     @Override
     public void close() {
         files.close();
+        standing.close();
         open.values().forEach(OpenSystem::close);
         open.clear();
     }

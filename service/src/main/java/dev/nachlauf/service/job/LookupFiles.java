@@ -140,7 +140,7 @@ final class LookupFiles implements AutoCloseable {
     private FileRecords read(Finding finding, Among.File file) {
         Looked from = Objects.requireNonNull(looked.get(file), "a file is looked at before records are found in it");
         return FileRecords.read(
-                finding,
+                FileRecords.Wanted.of(finding),
                 from.columns,
                 sources.joined(from.source.parts(), from.source.fields(), declared(file), folder()),
                 folder());

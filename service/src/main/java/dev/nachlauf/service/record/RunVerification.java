@@ -11,9 +11,11 @@ import dev.nachlauf.core.value.Values;
 import dev.nachlauf.service.environment.ChosenEnvironment;
 import dev.nachlauf.service.job.JobPreparation;
 import dev.nachlauf.service.job.JobSystems;
+import dev.nachlauf.service.job.PreparedJob;
 import dev.nachlauf.service.look.RowWatch;
 import dev.nachlauf.service.run.LedgerOfRun;
 import dev.nachlauf.service.run.LedgerStage;
+import dev.nachlauf.service.run.RunPreparation;
 import dev.nachlauf.service.run.RunViews;
 import dev.nachlauf.service.run.WrittenRun;
 import dev.nachlauf.service.web.Masked;
@@ -26,11 +28,13 @@ class RunVerification {
     private final LedgerOfRun ledger;
     private final RunViews runs;
     private final JobPreparation preparation;
+    private final RunPreparation jobOfRun;
 
-    RunVerification(LedgerOfRun ledger, RunViews runs, JobPreparation preparation) {
+    RunVerification(LedgerOfRun ledger, RunViews runs, JobPreparation preparation, RunPreparation jobOfRun) {
         this.ledger = ledger;
         this.runs = runs;
         this.preparation = preparation;
+        this.jobOfRun = jobOfRun;
     }
 
     /**
@@ -49,21 +53,31 @@ class RunVerification {
                     "Compare it with an export of the system that has them: run confirm " + id + " --file EXPORT."));
         }
         WrittenRun run = runs.written(id);
-        try (JobSystems systems = ChosenEnvironment.during(run.environment(), preparation::systems)) {
-            Verification.Result result = new Verification(
-                            run.writes(), ledger.chunks(id, LedgerStage.WRITTEN), systems::target, RowWatch::row)
-                    .compare(sample, seed);
-            return new VerificationView(
-                    id,
-                    result.asked(),
-                    result.equal(),
-                    result.differ(),
-                    result.gone(),
-                    seed,
-                    result.differences().stream()
-                            .map(difference -> view(run, difference))
-                            .toList());
+        if (jobOfRun.addsToFiles(id)) {
+            try (PreparedJob job = jobOfRun.overFilesAsTheyAre(id)) {
+                job.plan();
+                return compared(id, run, job.systems(), sample, seed);
+            }
         }
+        try (JobSystems systems = ChosenEnvironment.during(run.environment(), preparation::systems)) {
+            return compared(id, run, systems, sample, seed);
+        }
+    }
+
+    private VerificationView compared(long id, WrittenRun run, JobSystems systems, OptionalLong sample, long seed) {
+        Verification.Result result = new Verification(
+                        run.writes(), ledger.chunks(id, LedgerStage.WRITTEN), systems::target, RowWatch::row)
+                .compare(sample, seed);
+        return new VerificationView(
+                id,
+                result.asked(),
+                result.equal(),
+                result.differ(),
+                result.gone(),
+                seed,
+                result.differences().stream()
+                        .map(difference -> view(run, difference))
+                        .toList());
     }
 
     private static VerificationView.Difference view(WrittenRun run, Verification.Difference difference) {

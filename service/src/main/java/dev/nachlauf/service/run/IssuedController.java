@@ -49,14 +49,16 @@ class IssuedController {
 
     private List<Made> made(long id, ScratchFolder scratch) throws IOException {
         RunEntity run = views.entity(id);
-        try (PreparedJob job = preparation.asItWas(id, scratch.path(), UnaryOperator.identity())) {
+        try (PreparedJob job = run.undoes != null && preparation.addsToFiles(run.undoes)
+                ? preparation.toUndo(views.entity(run.undoes), run)
+                : preparation.asItWas(id, scratch.path(), UnaryOperator.identity())) {
             if (!RunIssuing.issues(job.plan())) {
                 throw new CannotGoOn(Problem.of(
                         ProblemCode.RUN_STATE,
                         "Run " + id + " issues no files.",
                         "Its results are those of run results."));
             }
-            return issuing.made(run, job.plan(), ledger.chunks(id, run.stage()), scratch.path());
+            return issuing.made(run, job, ledger.chunks(id, run.stage()), scratch.path());
         }
     }
 

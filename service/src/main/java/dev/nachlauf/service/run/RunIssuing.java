@@ -3,6 +3,7 @@ package dev.nachlauf.service.run;
 import dev.nachlauf.api.IssuedFileView;
 import dev.nachlauf.core.issue.IssuedFiles;
 import dev.nachlauf.core.issue.IssuedFiles.Made;
+import dev.nachlauf.core.job.Issue;
 import dev.nachlauf.core.plan.Plan;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
@@ -10,9 +11,9 @@ import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.run.LedgerChunks;
 import dev.nachlauf.core.run.RunResult;
 import dev.nachlauf.core.run.RunState;
-import dev.nachlauf.core.system.HoldsFiles.FoundFile;
 import dev.nachlauf.core.system.TakesFiles;
 import dev.nachlauf.service.job.IssuedFormats;
+import dev.nachlauf.service.job.JobSystems;
 import dev.nachlauf.service.job.PreparedJob;
 import dev.nachlauf.service.store.Hashes;
 import java.io.IOException;
@@ -22,11 +23,14 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import org.springframework.stereotype.Component;
 
 /** Makes the files of a run and delivers them. */
 @Component
 class RunIssuing {
+    private static final String TAKEN = "The files of this run can be taken from it: run issued.";
+
     private final IssuedFormats formats;
     private final RunFacts facts;
 
@@ -40,10 +44,12 @@ class RunIssuing {
     }
 
     /** Makes the files of a run from its ledger. */
-    List<Made> made(RunEntity run, Plan plan, LedgerChunks ledger, Path folder) throws IOException {
+    List<Made> made(RunEntity run, PreparedJob job, LedgerChunks ledger, Path folder) throws IOException {
         Map<String, String> known = new HashMap<>(run.parameters);
         known.put("run", String.valueOf(run.id));
-        return new IssuedFiles(plan, ledger, known, formats.outputs()).make(folder);
+        return new IssuedFiles(
+                        job.plan(), ledger, run.ledgerWrites(), known, formats.outputs(), job.systems()::standing)
+                .make(folder);
     }
 
     /** A file as people see it. */
@@ -64,9 +70,9 @@ class RunIssuing {
         }
         List<IssuedFileView> delivered = new ArrayList<>();
         try {
-            List<Made> files = made(run, job.plan(), ledger, folder);
+            List<Made> files = made(run, job, ledger, folder);
             for (Made file : files) {
-                requireFree(file, job.systems().place(file.write().connection()));
+                requireRoom(file, job.systems());
             }
             for (Made file : files) {
                 job.systems().place(file.write().connection()).put(file.name(), file.content());
@@ -82,20 +88,38 @@ class RunIssuing {
         return result;
     }
 
-    private static void requireFree(Made file, TakesFiles place) {
-        if (file.write().issue().orElseThrow().replaces()) {
+    private static void requireRoom(Made file, JobSystems systems) {
+        TakesFiles place = systems.place(file.write().connection());
+        String hash = Hashes.of(file.content()).hash();
+        Optional<String> there = place.find(file.name()).stream()
+                .map(found -> Hashes.of(place.open(found)).hash())
+                .findFirst();
+        boolean delivered = there.equals(Optional.of(hash));
+        Issue issue = file.write().issue().orElseThrow();
+        if (delivered || issue.replaces()) {
             return;
         }
-        String hash = Hashes.of(file.content()).hash();
-        for (FoundFile there : place.find(file.name())) {
-            if (!Hashes.of(place.open(there)).hash().equals(hash)) {
-                throw new CannotGoOn(Problem.of(
-                        ProblemCode.FILE_THERE,
-                        file.write().connection() + " already holds another " + file.name()
-                                + "; nothing was delivered.",
-                        "Move it away, put ${run} into the name, or say if-there: replace. The files of this run can"
-                                + " be taken from it: run issued."));
-            }
+        if (issue.adds()) {
+            requireUnchanged(file, there, systems);
+        } else if (there.isPresent()) {
+            throw new CannotGoOn(Problem.of(
+                    ProblemCode.FILE_THERE,
+                    file.write().connection() + " already holds another " + file.name() + "; nothing was delivered.",
+                    "Move it away, put ${run} into the name, or say if-there: replace. " + TAKEN));
+        }
+    }
+
+    /** What others have put into a file in the meantime would be lost. */
+    private static void requireUnchanged(Made file, Optional<String> there, JobSystems systems) {
+        Optional<String> before = systems.standingHash(
+                file.write().connection(), file.write().target().name());
+        if (!there.equals(before)) {
+            String now = there.isEmpty() ? " is gone" : before.isEmpty() ? " is there now" : " has changed";
+            throw new CannotGoOn(Problem.of(
+                    ProblemCode.FILE_DIFFERS,
+                    "The file " + file.name() + " in " + file.write().connection() + now
+                            + " since the run has looked at it; nothing was delivered.",
+                    "Start the job again: it adds to the file as it is then. " + TAKEN));
         }
     }
 }

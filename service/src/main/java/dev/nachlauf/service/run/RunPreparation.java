@@ -1,6 +1,7 @@
 package dev.nachlauf.service.run;
 
 import dev.nachlauf.core.formula.Translation;
+import dev.nachlauf.core.job.Issue;
 import dev.nachlauf.core.job.JobDefinition;
 import dev.nachlauf.core.plan.Parameters;
 import dev.nachlauf.core.problem.Problem;
@@ -10,16 +11,18 @@ import dev.nachlauf.service.environment.ChosenEnvironment;
 import dev.nachlauf.service.job.JobPreparation;
 import dev.nachlauf.service.job.JobPreparation.Circumstances;
 import dev.nachlauf.service.job.JobSources;
+import dev.nachlauf.service.job.JobSystems;
 import dev.nachlauf.service.job.Jobs;
 import dev.nachlauf.service.job.PreparedJob;
 import dev.nachlauf.service.shared.Pins;
 import dev.nachlauf.service.source.SourcePart;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.function.Supplier;
 import java.util.function.UnaryOperator;
-import org.jspecify.annotations.Nullable;
 import org.springframework.beans.factory.ObjectProvider;
 import org.springframework.stereotype.Component;
 
@@ -83,6 +86,36 @@ public class RunPreparation {
         return prepare(run, new Pins(run.pins), scratch, UnaryOperator.identity());
     }
 
+    /** The job of a run that another one undoes, over the files to which it adds as that one has found them. */
+    PreparedJob toUndo(RunEntity other, RunEntity undo) {
+        return overFiles(other, input.lookups(undo.id));
+    }
+
+    /** The job of a run over the files to which it adds as they are now; it reads no rows. */
+    public PreparedJob overFilesAsTheyAre(long run) {
+        return overFiles(views.entity(run), Map.of());
+    }
+
+    /** Whether the job of a run adds rows to files. */
+    public boolean addsToFiles(long run) {
+        return definition(views.entity(run)).writes().stream()
+                .anyMatch(write -> write.issue().filter(Issue::adds).isPresent());
+    }
+
+    private PreparedJob overFiles(RunEntity run, Map<String, List<SourcePart>> files) {
+        RunEntity first = run;
+        while (first.undoes != null) {
+            first = views.entity(first.undoes);
+        }
+        Map<String, List<SourcePart>> kept = new HashMap<>(JobSystems.lookedUp(input.lookups(first.id)));
+        kept.putAll(files);
+        return prepare(first, new Pins(first.pins), kept, RunPreparation::noRows, UnaryOperator.identity());
+    }
+
+    private static SourceReader noRows() {
+        throw new IllegalStateException("no rows are read here");
+    }
+
     private SourceReader rows(RunEntity run, SourceReader source) {
         if (run.resubmits == null) {
             return source;
@@ -93,26 +126,37 @@ public class RunPreparation {
 
     private PreparedJob prepare(
             RunEntity run, Pins crosswalks, Path scratch, UnaryOperator<Map<String, Translation>> heard) {
-        Pins pins = new Pins(run.pins);
-        JobDefinition job = jobs.definition(jobs.version(run.jobName, run.jobVersion), pins);
-        List<Problem> problems = new ArrayList<>();
-        Map<String, @Nullable Object> parameters = Parameters.resolve(job, run.parameters, problems);
+        JobDefinition job = definition(run);
         List<SourcePart> parts = input.parts(run.id);
-        Circumstances circumstances = new Circumstances(
-                pins,
+        return prepare(
+                run,
                 crosswalks,
-                parameters,
-                JobPreparation.facts(run.id, run.startedBy, run.createdAt),
                 input.lookups(run.id),
+                () -> rows(run, sources.reader(job, parts, run.columns, scratch)),
+                heard);
+    }
+
+    private PreparedJob prepare(
+            RunEntity run,
+            Pins crosswalks,
+            Map<String, List<SourcePart>> kept,
+            Supplier<SourceReader> source,
+            UnaryOperator<Map<String, Translation>> heard) {
+        JobDefinition job = definition(run);
+        List<Problem> problems = new ArrayList<>();
+        Circumstances circumstances = new Circumstances(
+                new Pins(run.pins),
+                crosswalks,
+                Parameters.resolve(job, run.parameters, problems),
+                JobPreparation.facts(run.id, run.startedBy, run.createdAt),
+                kept,
                 run.choice(),
                 heard);
         return ChosenEnvironment.during(
-                run.environment,
-                () -> preparation.prepare(
-                        job,
-                        circumstances,
-                        run.columns,
-                        () -> rows(run, sources.reader(job, parts, run.columns, scratch)),
-                        problems));
+                run.environment, () -> preparation.prepare(job, circumstances, run.columns, source, problems));
+    }
+
+    private JobDefinition definition(RunEntity run) {
+        return jobs.definition(jobs.version(run.jobName, run.jobVersion), new Pins(run.pins));
     }
 }

@@ -4,6 +4,7 @@ import dev.nachlauf.api.RunView;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.run.LedgerChunks;
 import dev.nachlauf.core.run.LedgerRow;
 import dev.nachlauf.core.run.RunBalance;
 import dev.nachlauf.core.run.RunPolicy.Purpose;
@@ -14,19 +15,25 @@ import dev.nachlauf.core.run.UndoRun;
 import dev.nachlauf.core.run.UndoRun.Undone;
 import dev.nachlauf.core.system.FieldDescription;
 import dev.nachlauf.core.system.RecordDescription;
+import dev.nachlauf.core.system.Writes;
 import dev.nachlauf.core.value.Values;
 import dev.nachlauf.service.NachlaufSettings;
 import dev.nachlauf.service.job.JobPreparation;
 import dev.nachlauf.service.job.JobSystems;
 import dev.nachlauf.service.job.Jobs;
+import dev.nachlauf.service.job.PreparedJob;
+import dev.nachlauf.service.source.SourcePart;
 import dev.nachlauf.service.store.Json;
+import java.nio.file.Path;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.OptionalLong;
 import java.util.Set;
+import java.util.function.Function;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
@@ -44,6 +51,10 @@ class RunUndoing {
     private final RunFence fence;
     private final Jobs jobs;
     private final JobPreparation preparation;
+    private final RunPreparation jobOfRun;
+    private final RunInput input;
+    private final RunIssuing issuing;
+    private final RunScratch scratch;
     private final LedgerOfRun ledger;
     private final TransactionTemplate transactions;
     private final NachlaufSettings settings;
@@ -58,6 +69,10 @@ class RunUndoing {
             RunFence fence,
             Jobs jobs,
             JobPreparation preparation,
+            RunPreparation jobOfRun,
+            RunInput input,
+            RunIssuing issuing,
+            RunScratch scratch,
             LedgerOfRun ledger,
             TransactionTemplate transactions,
             NachlaufSettings settings,
@@ -70,6 +85,10 @@ class RunUndoing {
         this.fence = fence;
         this.jobs = jobs;
         this.preparation = preparation;
+        this.jobOfRun = jobOfRun;
+        this.input = input;
+        this.issuing = issuing;
+        this.scratch = scratch;
         this.ledger = ledger;
         this.transactions = transactions;
         this.settings = settings;
@@ -152,6 +171,7 @@ class RunUndoing {
         run.targetRecords = other.targetRecords;
         run.writeName = other.writeName;
         run.sourceName = "run " + other.id;
+        run.parameters = other.parameters;
         run.pins = other.pins;
         run.tells = other.tells;
         return run;
@@ -160,17 +180,35 @@ class RunUndoing {
     /** Notes what the run will write: what the other has written, and all else that a record has which is removed. */
     void gather(RunEntity run, long epoch) {
         RunEntity other = views.entity(Objects.requireNonNull(run.undoes));
+        if (jobOfRun.addsToFiles(other.id)) {
+            gatherFiles(run, other, epoch);
+            return;
+        }
         try (JobSystems systems = preparation.systems()) {
             // what was written last goes first
             run.writes = other.knownWrites().reversed().stream()
                     .map(write -> whole(write, systems))
                     .toList();
         }
+        noted(run, epoch, Map.of());
+    }
+
+    /** Rows are taken out of the files as they are now, and these are kept with the run. */
+    private void gatherFiles(RunEntity run, RunEntity other, long epoch) {
+        try (PreparedJob job = jobOfRun.toUndo(other, run)) {
+            job.plan();
+            run.writes = other.knownWrites().reversed();
+            noted(run, epoch, job.systems().added());
+        }
+    }
+
+    private void noted(RunEntity run, long epoch, Map<String, List<SourcePart>> files) {
         Json.RunWrite main =
                 run.writes.stream().filter(Json.RunWrite::main).findFirst().orElse(run.writes.getFirst());
         run.fields = main.fields();
         transactions.executeWithoutResult(status -> {
             fence.hold(run.id, epoch);
+            input.save(run.id, List.of(), files);
             facts.gathered(run);
         });
     }
@@ -208,25 +246,38 @@ class RunUndoing {
     /** One attempt. Where sensitive values would change, it waits before it does anything. */
     RunResult carryOut(RunEntity run, RunRecords records, RunWatch watch) {
         RunEntity other = views.entity(Objects.requireNonNull(run.undoes));
+        if (!jobOfRun.addsToFiles(other.id)) {
+            try (JobSystems systems = preparation.systems()) {
+                return carryOut(run, other, systems::target, records, watch);
+            }
+        }
+        Path folder = scratch.prepare(run.id, watch.epoch(), OptionalLong.empty());
+        try (PreparedJob job = jobOfRun.toUndo(other, run)) {
+            RunResult result = carryOut(run, other, job.systems()::target, records, watch);
+            LedgerChunks written = ledger.chunks(run.id, LedgerStage.WRITTEN);
+            return issuing.delivered(run, watch.epoch(), job, written, folder, result);
+        }
+    }
+
+    private RunResult carryOut(
+            RunEntity run, RunEntity other, Function<String, Writes> systems, RunRecords records, RunWatch watch) {
         Undone undone = new Undone(
                 other.ledgerWrites(),
                 ledger.chunks(other.id, LedgerStage.WRITTEN),
                 line -> isChosen(other, run.undoKeys, line),
                 run.undoFields == null ? Set.of() : Set.copyOf(run.undoFields));
-        try (JobSystems systems = preparation.systems()) {
-            UndoRun undo = new UndoRun(
-                    String.valueOf(run.id),
-                    watch.epoch(),
-                    run.ledgerWrites(),
-                    undone,
-                    systems::target,
-                    records,
-                    watch,
-                    RunExecution.policy(run, Purpose.WRITE));
-            return SecondPerson.beforeUndo(run, undo)
-                    .map(why -> new RunResult(RunState.HELD, List.of(why), RunBalance.of(0, records.chunks(), false)))
-                    .orElseGet(undo::execute);
-        }
+        UndoRun undo = new UndoRun(
+                String.valueOf(run.id),
+                watch.epoch(),
+                run.ledgerWrites(),
+                undone,
+                systems,
+                records,
+                watch,
+                RunExecution.policy(run, Purpose.WRITE));
+        return SecondPerson.beforeUndo(run, undo)
+                .map(why -> new RunResult(RunState.HELD, List.of(why), RunBalance.of(0, records.chunks(), false)))
+                .orElseGet(undo::execute);
     }
 
     private static boolean isChosen(RunEntity run, @Nullable Map<String, String> keys, LedgerRow line) {

@@ -5,8 +5,10 @@ import java.io.InputStream;
 import java.io.OutputStream;
 import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
+import java.util.Iterator;
+import org.jspecify.annotations.Nullable;
 
-/** Copies a text line by line without decoding it, and adds something before the ends of some of the lines. */
+/** Copies a text line by line without decoding it; some of the lines get an addition, are replaced, or left out. */
 final class CopiedLines {
     private static final int END = -1;
 
@@ -15,15 +17,21 @@ final class CopiedLines {
     /** How many bytes a line break's character has. */
     private final int width;
 
+    private final Charset charset;
     private final int feed;
     private final int carriage;
     private int ahead = END;
     private long line = 1;
+    /** The first line break of the text, as it stands there. */
+    private byte @Nullable [] lineBreak;
+    /** Whether what was written last ends no line. */
+    private boolean open;
 
     /** @param in and {@code out}: buffered, for they are used byte by byte */
     CopiedLines(InputStream in, OutputStream out, Charset charset) {
         this.in = in;
         this.out = out;
+        this.charset = charset;
         this.width = encoded("\n", charset).length;
         this.feed = unit(encoded("\n", charset));
         this.carriage = unit(encoded("\r", charset));
@@ -50,15 +58,68 @@ final class CopiedLines {
             one = next();
         }
         out.write(added);
+        open = true;
         if (one != END) {
             pass(one);
         }
     }
 
+    /** Copies everything before a line. */
+    void before(long first) throws IOException {
+        for (int one = line < first ? next() : END; one != END; one = line < first ? next() : END) {
+            pass(one);
+        }
+    }
+
+    /** Writes something in the place of what is left up to the end of a line. */
+    void replace(long last, byte[] by) throws IOException {
+        int one = swallow(last);
+        out.write(by);
+        open = true;
+        if (one != END) {
+            pass(one);
+        }
+    }
+
+    /** Leaves out what is left up to the end of a line, its break included. */
+    void leaveOut(long last) throws IOException {
+        int one = swallow(last);
+        if (one != END) {
+            broken(one, false);
+        }
+    }
+
+    private int swallow(long last) throws IOException {
+        int one = next();
+        while (one != END && !(line == last && ends(one))) {
+            if (ends(one)) {
+                broken(one, false);
+            }
+            one = next();
+        }
+        return one;
+    }
+
     /** Copies what is left. */
     void rest() throws IOException {
         for (int one = next(); one != END; one = next()) {
-            write(one);
+            pass(one);
+        }
+    }
+
+    /** Adds lines behind all others, with breaks like those of the text; it ends in a break where it did before. */
+    void add(Iterator<byte[]> lines) throws IOException {
+        boolean closed = !open;
+        byte[] end = lineBreak == null ? encoded("\n", charset) : lineBreak;
+        while (lines.hasNext()) {
+            if (open) {
+                out.write(end);
+            }
+            out.write(lines.next());
+            open = true;
+        }
+        if (open && closed) {
+            out.write(end);
         }
     }
 
@@ -66,20 +127,33 @@ final class CopiedLines {
         return one == feed || one == carriage;
     }
 
-    /** Writes a unit and counts the line that it ends; a carriage return and a line feed end one line together. */
+    /** Writes a unit and counts the line that it ends. */
     private void pass(int one) throws IOException {
-        write(one);
-        if (!ends(one)) {
-            return;
+        if (ends(one)) {
+            broken(one, true);
+        } else {
+            write(one);
+            open = true;
         }
+    }
+
+    /** Takes a line break; a carriage return and a line feed end one line together. */
+    private void broken(int one, boolean written) throws IOException {
         line++;
-        if (one == carriage) {
-            int following = next();
-            if (following == feed) {
+        int following = one == carriage ? next() : END;
+        boolean both = one == carriage && following == feed;
+        if (one == carriage && !both) {
+            ahead = following;
+        }
+        if (lineBreak == null) {
+            lineBreak = encoded(both ? "\r\n" : one == carriage ? "\r" : "\n", charset);
+        }
+        if (written) {
+            write(one);
+            if (both) {
                 write(following);
-            } else {
-                ahead = following;
             }
+            open = false;
         }
     }
 

@@ -3,8 +3,10 @@ package dev.nachlauf.connectors.format.delimited;
 import dev.nachlauf.connectors.format.encoding.DecodedText;
 import dev.nachlauf.connectors.format.heading.Heading;
 import dev.nachlauf.core.system.Detected;
+import dev.nachlauf.core.system.EditsRows;
 import dev.nachlauf.core.system.FormatOptions;
 import dev.nachlauf.core.system.NotesRows;
+import dev.nachlauf.core.system.RowEdits;
 import dev.nachlauf.core.system.Setting;
 import dev.nachlauf.core.system.SourceBytes;
 import dev.nachlauf.core.system.SourceFormat;
@@ -15,7 +17,7 @@ import java.util.Locale;
 import java.util.Optional;
 
 /** Delimited text: fields with a delimiter between them, a row per line, quotes around what holds either. */
-public final class DelimitedFormat implements SourceFormat, NotesRows {
+public final class DelimitedFormat implements SourceFormat, NotesRows, EditsRows {
     static final String NAME = "delimited";
     static final String DELIMITER = "delimiter";
     static final String QUOTE = "quote";
@@ -77,5 +79,10 @@ public final class DelimitedFormat implements SourceFormat, NotesRows {
     public void copy(SourceBytes bytes, FormatOptions options, List<String> heads, Notes notes, OutputStream out)
             throws IOException {
         DelimitedNotes.copy(bytes, options, heads, notes, out);
+    }
+
+    @Override
+    public void copy(SourceBytes bytes, FormatOptions options, RowEdits edits, OutputStream out) throws IOException {
+        DelimitedEdits.copy(bytes, options, edits, out);
     }
 }

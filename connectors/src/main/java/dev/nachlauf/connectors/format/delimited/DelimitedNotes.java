@@ -11,22 +11,21 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
 import java.util.List;
-import java.util.regex.Pattern;
 
 /**
  * Copies a delimited text byte by byte and adds fields where its rows end. Which rows it has, the reader of the same text
  * says; how many lines each of them takes is counted in its fields.
  */
 final class DelimitedNotes {
-    private static final Pattern LINE_BREAK = Pattern.compile("\\r\\n|\\n|\\r");
-
     private final Layout layout;
+    private final CellSpelling spelling;
     private final List<String> heads;
     private final CopiedLines lines;
     private final DecodedText text;
 
     private DelimitedNotes(Layout layout, List<String> heads, CopiedLines lines, DecodedText text) {
         this.layout = layout;
+        this.spelling = new CellSpelling(layout);
         this.heads = heads;
         this.lines = lines;
         this.text = text;
@@ -71,38 +70,8 @@ final class DelimitedNotes {
         // short rows are filled up, so that what is added stands in its own columns
         end.repeat(layout.delimiter(), Math.max(0, width - row.cells().size()));
         for (String one : noted) {
-            end.append(layout.delimiter()).append(field(SpreadsheetText.guarded(one)));
+            end.append(layout.delimiter()).append(spelling.noted(SpreadsheetText.guarded(one)));
         }
-        long last = row.line();
-        for (String cell : row.cells()) {
-            last += breaks(cell);
-        }
-        lines.through(last, CopiedLines.encoded(end.toString(), text.charset()));
-    }
-
-    private static long breaks(String cell) {
-        return cell.indexOf('\n') < 0 && cell.indexOf('\r') < 0
-                ? 0
-                : LINE_BREAK.matcher(cell).results().count();
-    }
-
-    private String field(String note) {
-        String quote = String.valueOf(layout.quote());
-        if (layout.quote() == Layout.NONE) {
-            return note.replace(layout.delimiter(), " ").replaceAll("[\\r\\n]+", " ");
-        }
-        boolean plain = !note.contains(layout.delimiter())
-                && !note.contains(quote)
-                && note.indexOf('\n') < 0
-                && note.indexOf('\r') < 0
-                && (layout.escape() == Layout.NONE || note.indexOf(layout.escape()) < 0);
-        if (plain) {
-            return note;
-        }
-        String escape = String.valueOf(layout.escape());
-        String inner = layout.escape() == Layout.NONE
-                ? note.replace(quote, quote + quote)
-                : note.replace(escape, escape + escape).replace(quote, escape + quote);
-        return quote + inner + quote;
+        lines.through(CellSpelling.lastLine(row), CopiedLines.encoded(end.toString(), text.charset()));
     }
 }

@@ -1,0 +1,272 @@
+package dev.nachlauf.service.run;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.tuple;
+
+import dev.nachlauf.api.IssuedFileView;
+import dev.nachlauf.api.ProblemView;
+import dev.nachlauf.api.RunView;
+import dev.nachlauf.api.UndoRun;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.service.ServiceUnderTest;
+import dev.nachlauf.service.connection.Connections;
+import dev.nachlauf.service.job.Jobs;
+import java.io.IOException;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+
+/** Jobs that add rows to a file that is there. */
+class StandingFilesTest {
+    private static final String LIST = "code;name;beds;note\r\nH-1;Larch;8;\"by; hand\"\r\nH-2;Fern;9;\r\n";
+    private static ServiceUnderTest service;
+    private static Path wardens;
+    private static int jobs;
+
+    private String job;
+
+    @BeforeAll
+    static void start() throws IOException {
+        service = new ServiceUnderTest();
+        wardens = Files.createDirectories(ServiceUnderTest.folder().resolve("wardens"));
+        service.bean(Connections.class)
+                .save(
+                        "wardens.yaml",
+                        "nachlauf: 1\nconnection: wardens\ntype: folder\nsettings: { path: " + wardens
+                                + ", quiet: 0 }\n",
+                        "test");
+    }
+
+    @AfterAll
+    static void stop() {
+        service.close();
+    }
+
+    @BeforeEach
+    void aList() throws IOException {
+        job = "list-" + ++jobs;
+        try (Stream<Path> files = Files.list(wardens)) {
+            for (Path file : files.toList()) {
+                Files.delete(file);
+            }
+        }
+        Files.writeString(wardens.resolve("list.csv"), LIST);
+    }
+
+    private void save(String action, String rest) {
+        save("list.csv", action, rest);
+    }
+
+    /** What is only told for the file being given later doesn't keep the job from being saved. */
+    private void save(String file, String action, String rest) {
+        service.bean(Jobs.class).save("list.yaml", """
+                nachlauf: 1
+                job: %s
+                read: { upload: huts, fields: { beds: { is: integer } } }
+                unlike-last-time: allow
+                write:
+                  connection: wardens
+                  file: %s
+                  action: %s
+                  key: [code]
+                %s
+                """.formatted(job, file, action, rest.indent(2)), true, "test");
+    }
+
+    private List<Problem> checked() {
+        Jobs.Version version = service.bean(Jobs.class).newest(job);
+        return service.bean(Jobs.class).problems(version);
+    }
+
+    private static final String MAP = "map: { code: code, beds: beds, name: name }";
+
+    private RunView run(String rows, String mode) {
+        return service.run(job, "huts.csv", ("code,name,beds\n" + rows).getBytes(StandardCharsets.UTF_8), mode);
+    }
+
+    private static String list() throws IOException {
+        return Files.readString(wardens.resolve("list.csv"));
+    }
+
+    @Test
+    void rowsWithTheKeyChangeAndOthersAreAddedBehind() throws IOException {
+        save("upsert", MAP);
+        RunView dry = run("H-3,Moss,5\nH-1,Larch,10\nH-2,Fern,9\n", "dry-run");
+        assertThat(dry.reasons()).isEmpty();
+        assertThat(dry.balance().inserted()).isEqualTo(1);
+        assertThat(list()).isEqualTo(LIST);
+        RunView run = run("H-3,Moss,5\nH-1,Larch,10\nH-2,Fern,9\n", "write");
+        assertThat(run.reasons()).isEmpty();
+        assertThat(run.state()).isEqualTo("finished");
+        assertThat(run.balance().balanced()).isTrue();
+        assertThat(List.of(
+                        run.balance().inserted(),
+                        run.balance().updated(),
+                        run.balance().unchanged(),
+                        run.balance().issued()))
+                .containsExactly(1L, 1L, 1L, 0L);
+        assertThat(run.changedFields()).isEqualTo(Map.of("beds", 1L));
+        assertThat(list())
+                .isEqualTo("code;name;beds;note\r\nH-1;Larch;10;by; hand\r\n".replace("by; hand", "\"by; hand\"")
+                        + "H-2;Fern;9;\r\nH-3;Moss;5;\r\n");
+        assertThat(run.issued())
+                .extracting(IssuedFileView::name, IssuedFileView::rows, IssuedFileView::delivered)
+                .containsExactly(tuple("list.csv", 3L, true));
+        RunView again = run("H-3,Moss,5\nH-1,Larch,10\nH-2,Fern,9\n", "write");
+        assertThat(again.balance().unchanged()).isEqualTo(3);
+    }
+
+    @Test
+    void areTakenBackRowByRow() throws IOException {
+        save("upsert", MAP);
+        RunView run = run("H-3,Moss,5\nH-1,Larch,10\n", "write");
+        String written = list();
+        Files.writeString(wardens.resolve("list.csv"), written + "H-4;Birch;7;by hand\r\n");
+        RunView undo = undone(run.id(), null);
+        assertThat(undo.reasons()).isEmpty();
+        assertThat(undo.state()).isEqualTo("finished");
+        assertThat(undo.balance().updated()).isEqualTo(1);
+        assertThat(undo.balance().deleted()).isEqualTo(1);
+        assertThat(list()).as("what others have added stays").isEqualTo(LIST + "H-4;Birch;7;by hand\r\n");
+        undone(undo.id(), null);
+        assertThat(list())
+                .as("what an undo undoes comes behind the others")
+                .isEqualTo(LIST.replace("Larch;8", "Larch;10") + "H-4;Birch;7;by hand\r\nH-3;Moss;5;\r\n");
+    }
+
+    @Test
+    void areReadBackAndComparedAndTheirFilesCanBeHadAgain() throws Exception {
+        save("upsert", MAP);
+        RunView run = run("H-3,Moss,5\nH-1,Larch,10\nH-2,Fern,9\n", "write");
+        String verify = "/runs/" + run.id() + "/verify";
+        assertThat(post(verify)).contains("\"equal\":2", "\"differs\":0", "\"gone\":0");
+        String written = list();
+        Files.writeString(wardens.resolve("list.csv"), written.replace("Moss;5", "Moss;6"));
+        assertThat(post(verify)).contains("\"equal\":1", "\"differs\":1", "\"written\":\"5\",\"now\":\"6\"");
+        assertThat(get("/runs/" + run.id() + "/issued/file?name=list.csv")).isEqualTo(written);
+        RunView undo = undone(run.id(), null);
+        assertThat(undo.balance().refused()).isEqualTo(1);
+        assertThat(get("/runs/" + undo.id() + "/issued/file?name=list.csv"))
+                .isEqualTo(list())
+                .isEqualTo(LIST + "H-3;Moss;6;\r\n");
+    }
+
+    private static String post(String path) throws Exception {
+        return sent(service.request(path).POST(HttpRequest.BodyPublishers.noBody()));
+    }
+
+    private static String get(String path) throws Exception {
+        return sent(service.request(path));
+    }
+
+    private static String sent(HttpRequest.Builder request) throws Exception {
+        return HttpClient.newHttpClient()
+                .send(request.build(), HttpResponse.BodyHandlers.ofString())
+                .body();
+    }
+
+    @Test
+    void oneRowIsTakenBackAloneAndNotWhereItHasChanged() throws IOException {
+        save("upsert", MAP);
+        RunView run = run("H-2,Fern,12\nH-1,Larch,10\n", "write");
+        undone(run.id(), Map.of("code", "H-2"));
+        assertThat(list()).isEqualTo(LIST.replace("Larch;8", "Larch;10"));
+        Files.writeString(wardens.resolve("list.csv"), LIST.replace("Larch;8", "Larch;11"));
+        RunView late = undone(run.id(), Map.of("code", "H-1"));
+        assertThat(late.balance().refused()).isEqualTo(1);
+        assertThat(list()).isEqualTo(LIST.replace("Larch;8", "Larch;11"));
+    }
+
+    private static RunView undone(long run, Map<String, String> key) {
+        return service.settled(service.bean(RunUndoing.class)
+                .start(run, new UndoRun(key, null), "Wenna")
+                .id());
+    }
+
+    @Test
+    void aFileThatIsNotThereIsMade() throws IOException {
+        save("new.csv", "upsert", MAP);
+        RunView run = run("H-3,Moss,5\nH-1,Larch,\n", "write");
+        assertThat(run.reasons()).isEmpty();
+        assertThat(run.balance().inserted()).isEqualTo(2);
+        assertThat(Files.readString(wardens.resolve("new.csv"))).isEqualTo("code,beds,name\nH-3,5,Moss\nH-1,,Larch\n");
+        run("H-1,Larch,4\n", "write");
+        assertThat(Files.readString(wardens.resolve("new.csv"))).isEqualTo("code,beds,name\nH-3,5,Moss\nH-1,4,Larch\n");
+    }
+
+    @Test
+    void insertAndUpdateRejectWhatTheyDoNotMean() throws IOException {
+        save("insert", MAP);
+        assertThat(run("H-3,Moss,5\nH-1,Larch,10\n", "write").balance().refused())
+                .isEqualTo(1);
+        assertThat(list()).isEqualTo(LIST + "H-3;Moss;5;\r\n");
+        save("update", "not-found: skip\n" + MAP);
+        RunView update = run("H-9,Moss,5\nH-1,Larch,10\n", "write");
+        assertThat(update.balance().skipped()).isEqualTo(1);
+        assertThat(list()).isEqualTo(LIST.replace("Larch;8", "Larch;10") + "H-3;Moss;5;\r\n");
+    }
+
+    @Test
+    void nothingIsDeliveredWhereSomebodyHasChangedTheFile() throws IOException {
+        save("upsert", MAP);
+        RunView held = run("H-1,Larch,10\n", "hold");
+        Files.writeString(wardens.resolve("list.csv"), LIST + "H-4;Birch;7;by hand\r\n");
+        service.bean(Runs.class).release(held.id(), false, "Tamsin");
+        RunView failed = service.settled(held.id());
+        assertThat(failed.state()).isEqualTo("failed");
+        assertThat(failed.reasons())
+                .extracting(ProblemView::code, ProblemView::sentence)
+                .containsExactly(tuple(
+                        "file-differs",
+                        "The file list.csv in wardens has changed since the run has looked at it; nothing was"
+                                + " delivered."));
+        assertThat(list()).isEqualTo(LIST + "H-4;Birch;7;by hand\r\n");
+    }
+
+    @Test
+    void aKeyThatIsThereTwiceIsAmbiguous() throws IOException {
+        Files.writeString(wardens.resolve("list.csv"), LIST + "H-1;Larch;3;\r\n");
+        save("upsert", MAP);
+        RunView run = run("H-1,Larch,10\nH-2,Fern,10\n", "write");
+        assertThat(run.balance().refused()).isEqualTo(1);
+        assertThat(run.balance().updated()).isEqualTo(1);
+        assertThat(list()).isEqualTo(LIST.replace("Fern;9", "Fern;10") + "H-1;Larch;3;\r\n");
+    }
+
+    @Test
+    void whatTheFileCannotTakeIsSaidBefore() throws IOException {
+        save("upsert", "map: { code: code, bed: beds }");
+        assertThat(checked())
+                .extracting(problem -> problem.sentence(), problem -> problem.remedy())
+                .contains(tuple("list.csv has no column bed.", "Did you mean beds?"));
+        save("list.json", "upsert", MAP);
+        assertThat(checked())
+                .extracting(problem -> problem.sentence())
+                .contains("Rows can't be added to a file of the format json.");
+        Files.writeString(wardens.resolve("list.csv"), LIST.replace(";9;", ";many;"));
+        save("upsert", MAP);
+        RunView unreadable = run("H-1,Larch,10\n", "write");
+        assertThat(unreadable.state()).isEqualTo("failed");
+        assertThat(unreadable.reasons())
+                .extracting(ProblemView::sentence)
+                .containsExactly("In list.csv, line 3: beds: 'many' is not an integer.");
+        save("list.csv", "upsert", MAP + "\nif-there: replace");
+        assertThat(checked())
+                .extracting(problem -> problem.sentence())
+                .contains("if-there has no meaning where rows are added to a file that is there.");
+        save("list.csv", "delete", MAP);
+        assertThat(checked())
+                .extracting(problem -> problem.sentence())
+                .contains("A file takes rows with action: issue, insert, update or upsert, not with delete.");
+    }
+}
