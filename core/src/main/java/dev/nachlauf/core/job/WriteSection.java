@@ -54,18 +54,8 @@ final class WriteSection {
         Placed<String> connection = words.placed(section, "connection");
         section.require("action");
         String action = Words.oneOf(section, "action", "upsert", "update", "insert", "delete", "replace", "issue");
-        boolean issues = action.equals("issue");
-        boolean adds = !issues && section.has("file") && !section.has("records");
-        if (adds && !ADDING.contains(action)) {
-            section.problem(
-                    "file",
-                    ProblemCode.VALUE_WRONG_KIND,
-                    "A file takes rows with action: issue, insert, update or upsert, not with " + action + ".",
-                    "To write a file anew, use action: issue.");
-        }
-        boolean file = issues || adds;
-        Optional<Issue> issue = file ? Optional.of(new IssueSection(words).issue(section, adds)) : Optional.empty();
-        Placed<String> records = words.placed(section, file ? "file" : "records", IssueSection.NAMES);
+        Optional<Issue> issue = issue(section, action);
+        Placed<String> records = words.placed(section, issue.isPresent() ? "file" : "records", IssueSection.NAMES);
         boolean skipsUnmet =
                 unmet(section, "already-there", "insert", action) | unmet(section, "not-found", "update", action);
         Optional<Replacing> replacing = new ReplaceSection(words).replacing(section, action);
@@ -73,7 +63,8 @@ final class WriteSection {
         Optional<FormulaSource> when = section.has("when") ? section.formula("when") : Optional.empty();
         Optional<Placed<String>> once =
                 section.text("once-per").map(group -> new Placed<>(group, section.placeOfValue("once-per")));
-        List<Placed<String>> key = issues && !section.has("key") ? List.of() : words.names(section, "key");
+        List<Placed<String>> key =
+                action.equals("issue") && !section.has("key") ? List.of() : words.names(section, "key");
         boolean sameNames = Words.flag(section, "same-names");
         List<String> except = section.has("except") ? section.texts("except") : List.of();
         if (!sameNames) {
@@ -97,6 +88,20 @@ final class WriteSection {
                 replacing,
                 issue,
                 turn);
+    }
+
+    /** How a file is written, where the write names one. */
+    private Optional<Issue> issue(Section section, String action) {
+        boolean issues = action.equals("issue");
+        boolean adds = !issues && section.has("file") && !section.has("records");
+        if (adds && !ADDING.contains(action)) {
+            section.problem(
+                    "file",
+                    ProblemCode.VALUE_WRONG_KIND,
+                    "A file takes rows with action: issue, insert, update or upsert, not with " + action + ".",
+                    "To write a file anew, use action: issue.");
+        }
+        return issues || adds ? Optional.of(new IssueSection(words).issue(section, adds)) : Optional.empty();
     }
 
     /** Whether a row is skipped of which the record is not as its action needs it. */

@@ -86,6 +86,8 @@ public class IssuedFormats {
                 .toList();
         Map<String, String> stated =
                 new HashMap<>(FormatCheck.options(issue.format()).stated());
+        // a new workbook has one sheet; of one that is there, one is meant
+        Optional.ofNullable(stated.get("sheet")).ifPresent(sheet -> stated.put("sheets", sheet));
         stated.keySet().retainAll(known);
         return FormatOptions.of(stated);
     }

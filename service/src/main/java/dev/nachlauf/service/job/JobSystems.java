@@ -190,6 +190,11 @@ public final class JobSystems implements Described, RecordFinder, AutoCloseable 
         return standing.kept();
     }
 
+    /** Whether one of {@link #kept} is a file to which the job adds. */
+    public static boolean isAddedTo(String kept) {
+        return StandingFiles.isAddedTo(kept);
+    }
+
     /** Those of {@link #kept} in which something is looked up. */
     public static Map<String, List<SourcePart>> lookedUp(Map<String, List<SourcePart>> kept) {
         return StandingFiles.others(kept);

@@ -47,20 +47,22 @@ final class StandingFiles implements AutoCloseable {
     StandingFiles(Sources sources, ScratchSpace scratchSpace, Map<String, List<SourcePart>> kept) {
         this.sources = sources;
         this.scratchSpace = scratchSpace;
-        this.kept = new LinkedHashMap<>(only(kept));
+        this.kept = new LinkedHashMap<>(only(kept, true));
     }
 
-    /** Those of the files kept with a run to which it adds. */
-    static Map<String, List<SourcePart>> only(Map<String, List<SourcePart>> kept) {
-        return kept.entrySet().stream()
-                .filter(one -> one.getKey().startsWith(INTO))
-                .collect(Collectors.toMap(Map.Entry::getKey, Map.Entry::getValue));
+    /** Whether a file that is kept with a run is one to which it adds. */
+    static boolean isAddedTo(String kept) {
+        return kept.startsWith(INTO);
     }
 
-    /** Those in which it looks something up. */
+    /** Those of the files kept with a run in which it looks something up. */
     static Map<String, List<SourcePart>> others(Map<String, List<SourcePart>> kept) {
+        return only(kept, false);
+    }
+
+    private static Map<String, List<SourcePart>> only(Map<String, List<SourcePart>> kept, boolean addedTo) {
         return kept.entrySet().stream()
-                .filter(one -> !one.getKey().startsWith(INTO))
+                .filter(one -> isAddedTo(one.getKey()) == addedTo)
                 .collect(Collectors.toMap(Map.Entry::getKey, Map.Entry::getValue));
     }
 

@@ -104,8 +104,9 @@ class ResultFiles {
             throw new CannotGoOn(Problem.of(
                     ProblemCode.REQUEST_MALFORMED,
                     "Results of " + part.member() + " can't be written as " + name + ".",
-                    "Give it a name that ends in " + (given ? "." + ending(part.member()) + " or " : "") + "." + TABLE
-                            + "."));
+                    "Give it a name that ends in "
+                            + (given && !isTable(part.member()) ? "." + ending(part.member()) + " or " : "")
+                            + "." + TABLE + "."));
         }
         if (own && surroundings.masked().hides() && !wanted.unmasked()) {
             throw new CannotGoOn(Problem.of(

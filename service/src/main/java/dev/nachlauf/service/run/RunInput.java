@@ -16,6 +16,7 @@ import dev.nachlauf.core.value.Values;
 import dev.nachlauf.service.file.FileStore;
 import dev.nachlauf.service.job.JobRecords;
 import dev.nachlauf.service.job.JobSources;
+import dev.nachlauf.service.job.JobSystems;
 import dev.nachlauf.service.source.SourcePart;
 import dev.nachlauf.service.source.Sources.KeptRecords;
 import java.time.Clock;
@@ -253,8 +254,10 @@ class RunInput {
         return new FileView(source.hash, source.name, source.size);
     }
 
+    /** The files that a run reads; those to which it adds are none of them. */
     List<RunFile> views(long run) {
         return runSources.ofRun(run).stream()
+                .filter(source -> source.lookup == null || !JobSystems.isAddedTo(source.lookup))
                 .map(source -> new RunFile(
                         source.name,
                         source.member,

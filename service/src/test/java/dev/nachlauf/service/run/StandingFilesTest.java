@@ -12,15 +12,19 @@ import dev.nachlauf.service.ServiceUnderTest;
 import dev.nachlauf.service.connection.Connections;
 import dev.nachlauf.service.job.Jobs;
 import java.io.IOException;
+import java.io.OutputStream;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Stream;
+import org.apache.poi.ss.usermodel.Sheet;
+import org.apache.poi.xssf.usermodel.XSSFWorkbook;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
@@ -173,6 +177,37 @@ class StandingFilesTest {
         return HttpClient.newHttpClient()
                 .send(request.build(), HttpResponse.BodyHandlers.ofString())
                 .body();
+    }
+
+    @Test
+    void aSheetOfAWorkbookTakesRowsAndGivesThemBack() throws IOException {
+        try (XSSFWorkbook workbook = new XSSFWorkbook();
+                OutputStream out = Files.newOutputStream(wardens.resolve("list.xlsx"))) {
+            for (String name : List.of("Cover", "Huts")) {
+                Sheet sheet = workbook.createSheet(name);
+                sheet.createRow(0).createCell(0).setCellValue("code");
+                sheet.getRow(0).createCell(1).setCellValue("beds");
+                sheet.createRow(1).createCell(0).setCellValue("H-1");
+                sheet.getRow(1).createCell(1).setCellValue(8);
+            }
+            workbook.write(out);
+        }
+        save("list.xlsx", "upsert", "format: { sheet: Huts }\nmap: { code: code, beds: beds }");
+        RunView run = run("H-3,Moss,5\nH-1,Larch,10\n", "write");
+        assertThat(run.reasons()).isEmpty();
+        assertThat(run.balance().updated() + run.balance().inserted()).isEqualTo(2);
+        assertThat(sheet("Huts")).containsExactly("code|beds", "H-1|10.0", "H-3|5.0");
+        assertThat(sheet("Cover")).containsExactly("code|beds", "H-1|8.0");
+        assertThat(undone(run.id(), null).reasons()).isEmpty();
+        assertThat(sheet("Huts")).containsExactly("code|beds", "H-1|8.0");
+    }
+
+    private static List<String> sheet(String name) throws IOException {
+        List<String> rows = new ArrayList<>();
+        try (XSSFWorkbook workbook = new XSSFWorkbook(Files.newInputStream(wardens.resolve("list.xlsx")))) {
+            workbook.getSheet(name).forEach(row -> rows.add(row.getCell(0) + "|" + row.getCell(1)));
+        }
+        return rows;
     }
 
     @Test

@@ -4,6 +4,8 @@ import java.math.BigDecimal;
 import java.math.RoundingMode;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
+import java.time.LocalTime;
+import java.time.temporal.ChronoUnit;
 
 /** Days since a workbook's first day, with the day's fraction, as moments (ECMA-376, 18.17.4). */
 final class WorkbookDates {
@@ -29,5 +31,17 @@ final class WorkbookDates {
                 .longValueExact();
         LocalDate date = from1904 ? FIRST_OF_1904.plusDays(whole) : FIRST.plusDays(whole > NEVER ? whole - 1 : whole);
         return date.atStartOfDay().plusNanos(millis * 1_000_000);
+    }
+
+    /** A moment as the number that stands for it. */
+    static BigDecimal serial(LocalDateTime moment, boolean from1904) {
+        long days = ChronoUnit.DAYS.between(from1904 ? FIRST_OF_1904 : FIRST, moment.toLocalDate());
+        long whole = from1904 || days < NEVER ? days : days + 1;
+        return BigDecimal.valueOf(whole).add(fraction(moment.toLocalTime()));
+    }
+
+    /** A time as a part of a day. */
+    static BigDecimal fraction(LocalTime time) {
+        return BigDecimal.valueOf(time.toNanoOfDay() / 1_000_000).divide(MILLIS_OF_DAY, 11, RoundingMode.HALF_UP);
     }
 }

@@ -2,7 +2,6 @@ package dev.nachlauf.connectors.format.workbook;
 
 import com.ctc.wstx.stax.WstxOutputFactory;
 import dev.nachlauf.connectors.format.xml.SafeXml;
-import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.system.FormatOptions;
 import dev.nachlauf.core.system.NotesRows.Notes;
 import dev.nachlauf.core.system.NotesRows.NotesOfPart;
@@ -17,20 +16,15 @@ import java.util.Map;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipFile;
 import java.util.zip.ZipOutputStream;
-import javax.xml.stream.XMLStreamConstants;
 import javax.xml.stream.XMLStreamException;
 import javax.xml.stream.XMLStreamReader;
 import org.codehaus.stax2.XMLStreamWriter2;
-import org.jspecify.annotations.Nullable;
 
 /**
  * Copies an Office Open XML workbook part by part. Only the sheets that were read are taken apart, and written again event
  * by event with cells added at the ends of their rows; all other parts are copied as they are.
  */
 final class XlsxNotes {
-    private static final String WORKBOOK = "xl/workbook.xml";
-    private static final String RELATIONS = "xl/_rels/workbook.xml.rels";
-
     private final String file;
     private final List<String> heads;
     private final Notes notes;
@@ -59,7 +53,7 @@ final class XlsxNotes {
 
     private void copy(ZipFile zip, List<SheetTable> tables, ZipOutputStream copy)
             throws IOException, XMLStreamException {
-        Map<String, String> parts = parts(zip);
+        Map<String, String> parts = XlsxParts.ofSheets(zip, file);
         Map<String, SheetTable> noted = new HashMap<>();
         tables.forEach(table -> noted.put(parts.getOrDefault(table.sheet().name(), ""), table));
         CopiedArchive.copy(zip, copy, name -> {
@@ -77,68 +71,16 @@ final class XlsxNotes {
         }
     }
 
-    /** The parts of sheets by their names (ECMA-376, part 1, 18.2.19). */
-    private Map<String, String> parts(ZipFile zip) throws IOException, XMLStreamException {
-        Map<String, String> targets = new HashMap<>();
-        each(zip, RELATIONS, "Relationship", element -> {
-            String target = String.valueOf(attribute(element, "Target"));
-            String part = target.startsWith("/") ? target.substring(1) : "xl/" + target;
-            targets.put(String.valueOf(attribute(element, "Id")), part);
-        });
-        Map<String, String> parts = new HashMap<>();
-        each(zip, WORKBOOK, "sheet", element -> {
-            String part = targets.get(String.valueOf(attribute(element, "id")));
-            if (part != null) {
-                parts.put(String.valueOf(attribute(element, "name")), part);
-            }
-        });
-        return parts;
-    }
-
     /** The first column behind the table that no row of its sheet uses, from 0. */
     private int widest(ZipFile zip, ZipEntry sheet, SheetTable table) throws IOException, XMLStreamException {
         int[] widest = {table.heading().names().size()};
-        each(zip, sheet.getName(), "c", cell -> {
-            String address = attribute(cell, "r");
+        XlsxParts.each(zip, file, sheet.getName(), "c", cell -> {
+            String address = XlsxParts.attribute(cell, "r");
             if (address != null) {
-                widest[0] = Math.max(widest[0], NotedSheet.column(address) + 1);
+                widest[0] = Math.max(widest[0], SheetXml.column(address) + 1);
             }
         });
         return widest[0];
-    }
-
-    private interface Use {
-        void of(XMLStreamReader element) throws XMLStreamException;
-    }
-
-    private void each(ZipFile zip, String part, String name, Use use) throws IOException, XMLStreamException {
-        ZipEntry entry = zip.getEntry(part);
-        if (entry == null) {
-            throw damaged();
-        }
-        try (InputStream in = zip.getInputStream(entry)) {
-            XMLStreamReader reader = SafeXml.reader(in, null);
-            while (reader.hasNext()) {
-                if (SafeXml.next(reader, file) == XMLStreamConstants.START_ELEMENT
-                        && reader.getLocalName().equals(name)) {
-                    use.of(reader);
-                }
-            }
-        }
-    }
-
-    private CannotGoOn damaged() {
-        return WorkbookOptions.unreadable(file);
-    }
-
-    /** An attribute by its name, whatever its namespace. */
-    static @Nullable String attribute(XMLStreamReader element, String name) {
-        for (int i = 0; i < element.getAttributeCount(); i++) {
-            if (element.getAttributeLocalName(i).equals(name)) {
-                return element.getAttributeValue(i);
-            }
-        }
-        return null;
     }
 
     private void copy(InputStream in, NotedSheet sheet, OutputStream out) throws XMLStreamException {

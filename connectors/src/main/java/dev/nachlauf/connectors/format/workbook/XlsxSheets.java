@@ -67,6 +67,11 @@ final class XlsxSheets implements Sheets {
                 "Open it in a spreadsheet program and save it again, or ask the sender for it."));
     }
 
+    /** Whether its days are counted from 1904. */
+    boolean from1904() {
+        return workbook.isDate1904();
+    }
+
     @Override
     public List<Sheet> sheets() {
         return sheets;
