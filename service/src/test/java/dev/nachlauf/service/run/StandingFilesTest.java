@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.tuple;
 
 import dev.nachlauf.api.IssuedFileView;
 import dev.nachlauf.api.ProblemView;
+import dev.nachlauf.api.ResubmitRejects;
 import dev.nachlauf.api.RunView;
 import dev.nachlauf.api.UndoRun;
 import dev.nachlauf.core.problem.Problem;
@@ -163,6 +164,36 @@ class StandingFilesTest {
         assertThat(get("/runs/" + undo.id() + "/issued/file?name=list.csv"))
                 .isEqualTo(list())
                 .isEqualTo(LIST + "H-3;Moss;6;\r\n");
+    }
+
+    @Test
+    void mendedRowsAreAddedToTheFileAsItIsThen() throws Exception {
+        save("upsert", MAP);
+        RunView run = run("H-1,Larch,10\nH-3,Moss,many\n", "write");
+        assertThat(run.balance().rejected()).isEqualTo(1);
+        String mend = "{\"rejects\":{\"run\":%d,\"where\":\"beds = 'many'\"},\"set\":{\"beds\":\"5\"}}";
+        sent(service.request("/rejects/fix")
+                .header("Content-Type", "application/json")
+                .POST(HttpRequest.BodyPublishers.ofString(mend.formatted(run.id()))));
+        Files.writeString(wardens.resolve("list.csv"), list() + "H-4;Birch;7;by hand\r\n");
+        RunView child = service.settled(service.bean(RunResubmitting.class)
+                .start(run.id(), new ResubmitRejects(null), "Perran")
+                .id());
+        assertThat(child.reasons()).isEmpty();
+        assertThat(child.balance().inserted()).isEqualTo(1);
+        assertThat(list()).isEqualTo(LIST.replace("Larch;8", "Larch;10") + "H-4;Birch;7;by hand\r\nH-3;Moss;5;\r\n");
+    }
+
+    /** An attempt that is broken off behind its delivery finds the file as it has left it. */
+    @Test
+    void isDeliveredOnceWhereAnAttemptIsBrokenOff() throws Exception {
+        save("upsert", MAP);
+        RunView run = run("H-3,Moss,5\n", "write");
+        String delivered = list();
+        service.execute("UPDATE run SET state = 'waiting', ended_at = NULL WHERE id = " + run.id());
+        service.bean(RunExecution.class).attempt(run.id(), () -> false);
+        assertThat(service.settled(run.id()).state()).isEqualTo("finished");
+        assertThat(list()).isEqualTo(delivered);
     }
 
     private static String post(String path) throws Exception {

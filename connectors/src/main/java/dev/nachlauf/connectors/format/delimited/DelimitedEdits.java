@@ -1,9 +1,8 @@
 package dev.nachlauf.connectors.format.delimited;
 
+import dev.nachlauf.connectors.format.encoding.CopiedLines;
 import dev.nachlauf.connectors.format.encoding.DecodedText;
-import dev.nachlauf.core.problem.CannotGoOn;
-import dev.nachlauf.core.problem.Problem;
-import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.connectors.format.encoding.EditedLines;
 import dev.nachlauf.core.system.FormatOptions;
 import dev.nachlauf.core.system.RowEdits;
 import dev.nachlauf.core.system.SourceBytes;
@@ -15,9 +14,7 @@ import java.io.OutputStream;
 import java.nio.charset.Charset;
 import java.util.ArrayList;
 import java.util.Arrays;
-import java.util.Iterator;
 import java.util.List;
-import java.util.NoSuchElementException;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
@@ -44,10 +41,7 @@ final class DelimitedEdits {
                 InputStream raw = new BufferedInputStream(bytes.open())) {
             Layout layout = Layout.of(options, text.start());
             if (!layout.trailer().isEmpty()) {
-                throw new CannotGoOn(Problem.of(
-                        ProblemCode.OUTPUT_UNFIT,
-                        bytes.file() + " ends with a line of figures, which would be wrong with other rows.",
-                        "Issue the whole file anew with action: issue."));
+                throw EditedLines.closed(bytes);
             }
             CopiedLines lines = new CopiedLines(raw, out, text.charset());
             try (Records records = Records.ofCharacters(characters, layout)) {
@@ -73,7 +67,10 @@ final class DelimitedEdits {
             }
         }
         lines.rest();
-        lines.add(new Added());
+        lines.add(
+                edits,
+                cells -> spelling.row(
+                        Arrays.stream(cells).map(DelimitedEdits::text).toList()));
     }
 
     private static List<String> changed(List<String> cells, RowEdits.Edit edit) {
@@ -95,24 +92,5 @@ final class DelimitedEdits {
 
     private byte[] bytes(List<String> row) {
         return CopiedLines.encoded(spelling.row(row), charset);
-    }
-
-    private final class Added implements Iterator<byte[]> {
-        private @Nullable Object @Nullable [] next = edits.next();
-
-        @Override
-        public boolean hasNext() {
-            return next != null;
-        }
-
-        @Override
-        public byte[] next() {
-            @Nullable Object[] cells = next;
-            if (cells == null) {
-                throw new NoSuchElementException();
-            }
-            next = edits.next();
-            return bytes(Arrays.stream(cells).map(DelimitedEdits::text).toList());
-        }
     }
 }

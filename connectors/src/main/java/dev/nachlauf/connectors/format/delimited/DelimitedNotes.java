@@ -1,5 +1,6 @@
 package dev.nachlauf.connectors.format.delimited;
 
+import dev.nachlauf.connectors.format.encoding.CopiedLines;
 import dev.nachlauf.connectors.format.encoding.DecodedText;
 import dev.nachlauf.core.system.FormatOptions;
 import dev.nachlauf.core.system.NotesRows.Notes;

@@ -1,18 +1,22 @@
 package dev.nachlauf.connectors.format.fixed;
 
 import dev.nachlauf.connectors.format.encoding.DecodedText;
+import dev.nachlauf.connectors.format.encoding.EditedLines;
 import dev.nachlauf.core.system.Detected;
+import dev.nachlauf.core.system.EditsRows;
 import dev.nachlauf.core.system.FormatOptions;
+import dev.nachlauf.core.system.RowEdits;
 import dev.nachlauf.core.system.Setting;
 import dev.nachlauf.core.system.SourceBytes;
 import dev.nachlauf.core.system.SourceFormat;
 import java.io.IOException;
+import java.io.OutputStream;
 import java.io.UncheckedIOException;
 import java.util.List;
 import java.util.Optional;
 
 /** Fixed-width text: every field stands at the same positions of every line. */
-public final class FixedFormat implements SourceFormat {
+public final class FixedFormat implements SourceFormat, EditsRows {
     static final String COLUMNS = "columns";
     static final String SKIP_LINES = "skip-lines";
     static final String TRAILER = "trailer";
@@ -45,5 +49,14 @@ public final class FixedFormat implements SourceFormat {
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }
+    }
+
+    @Override
+    public void copy(SourceBytes bytes, FormatOptions options, RowEdits edits, OutputStream out) throws IOException {
+        if (options.text(TRAILER).isPresent()) {
+            throw EditedLines.closed(bytes);
+        }
+        List<FixedColumn> columns = FixedColumn.parse(options);
+        EditedLines.copy(bytes, options, edits, new FixedEdits(columns), out);
     }
 }

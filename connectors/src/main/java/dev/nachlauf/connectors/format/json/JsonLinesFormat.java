@@ -1,19 +1,25 @@
 package dev.nachlauf.connectors.format.json;
 
 import dev.nachlauf.connectors.format.encoding.DecodedText;
+import dev.nachlauf.connectors.format.encoding.EditedLines;
 import dev.nachlauf.connectors.format.nested.NestedReader;
 import dev.nachlauf.connectors.format.nested.RecordPath;
+import dev.nachlauf.core.record.SourceField;
 import dev.nachlauf.core.system.Detected;
+import dev.nachlauf.core.system.EditsRows;
 import dev.nachlauf.core.system.FormatOptions;
+import dev.nachlauf.core.system.RowEdits;
 import dev.nachlauf.core.system.Setting;
 import dev.nachlauf.core.system.SourceBytes;
 import dev.nachlauf.core.system.SourceFormat;
+import java.io.IOException;
+import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
 import java.util.Optional;
 
 /** JSON Lines: a JSON value per line. */
-public final class JsonLinesFormat implements SourceFormat {
+public final class JsonLinesFormat implements SourceFormat, EditsRows {
     static final String NAME = "json-lines";
 
     @Override
@@ -55,5 +61,13 @@ public final class JsonLinesFormat implements SourceFormat {
     @Override
     public SourceReader read(SourceBytes bytes, FormatOptions options) {
         return NestedReader.open(bytes.file(), () -> JsonLines.open(bytes, options), options);
+    }
+
+    @Override
+    public void copy(SourceBytes bytes, FormatOptions options, RowEdits edits, OutputStream out) throws IOException {
+        try (SourceReader fields = read(bytes, options)) {
+            List<String> names = fields.fields().stream().map(SourceField::name).toList();
+            EditedLines.copy(bytes, options, edits, new JsonLineEdits(bytes.file(), names), out);
+        }
     }
 }

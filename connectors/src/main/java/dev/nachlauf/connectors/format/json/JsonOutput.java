@@ -20,7 +20,7 @@ import tools.jackson.core.json.JsonFactory;
 
 /** Writes objects in JSON (RFC 8259): an array of them, or one on each line. Numbers are exact, dates ISO texts. */
 public sealed class JsonOutput implements OutputFormat {
-    private static final JsonFactory FACTORY = JsonFactory.builder()
+    static final JsonFactory FACTORY = JsonFactory.builder()
             .disable(StreamWriteFeature.AUTO_CLOSE_TARGET)
             .enable(StreamWriteFeature.WRITE_BIGDECIMAL_AS_PLAIN)
             .rootValueSeparator("\n")
@@ -75,6 +75,18 @@ public sealed class JsonOutput implements OutputFormat {
         return FACTORY.createGenerator(ObjectWriteContext.empty(), out, JsonEncoding.UTF8);
     }
 
+    /** Writes a value. */
+    static void write(JsonGenerator json, @Nullable Object value) {
+        switch (value) {
+            case null -> json.writeNull();
+            case Long number -> json.writeNumber(number);
+            case BigDecimal number -> json.writeNumber(number);
+            case Boolean truth -> json.writeBoolean(truth);
+            case LocalDateTime moment -> json.writeString(ISO_LOCAL_DATE_TIME.format(moment));
+            default -> json.writeString(Values.text(value));
+        }
+    }
+
     private static final class Rows implements RowWriter {
         private final JsonGenerator json;
         private final List<Field> fields;
@@ -92,21 +104,10 @@ public sealed class JsonOutput implements OutputFormat {
             json.writeStartObject();
             for (int i = 0; i < values.length; i++) {
                 json.writeName(fields.get(i).name());
-                value(values[i]);
+                write(json, values[i]);
             }
             json.writeEndObject();
             any = true;
-        }
-
-        private void value(@Nullable Object value) {
-            switch (value) {
-                case null -> json.writeNull();
-                case Long number -> json.writeNumber(number);
-                case BigDecimal number -> json.writeNumber(number);
-                case Boolean truth -> json.writeBoolean(truth);
-                case LocalDateTime moment -> json.writeString(ISO_LOCAL_DATE_TIME.format(moment));
-                default -> json.writeString(Values.text(value));
-            }
         }
 
         @Override

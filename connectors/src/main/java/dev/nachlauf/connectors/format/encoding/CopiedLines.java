@@ -1,15 +1,15 @@
-package dev.nachlauf.connectors.format.delimited;
+package dev.nachlauf.connectors.format.encoding;
 
+import dev.nachlauf.core.system.RowEdits;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
 import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
-import java.util.Iterator;
 import org.jspecify.annotations.Nullable;
 
 /** Copies a text line by line without decoding it; some of the lines get an addition, are replaced, or left out. */
-final class CopiedLines {
+public final class CopiedLines {
     private static final int END = -1;
 
     private final InputStream in;
@@ -28,7 +28,7 @@ final class CopiedLines {
     private boolean open;
 
     /** @param in and {@code out}: buffered, for they are used byte by byte */
-    CopiedLines(InputStream in, OutputStream out, Charset charset) {
+    public CopiedLines(InputStream in, OutputStream out, Charset charset) {
         this.in = in;
         this.out = out;
         this.charset = charset;
@@ -38,7 +38,7 @@ final class CopiedLines {
     }
 
     /** A text in an encoding, without a byte order mark. */
-    static byte[] encoded(String text, Charset charset) {
+    public static byte[] encoded(String text, Charset charset) {
         return text.getBytes(charset.equals(StandardCharsets.UTF_16) ? StandardCharsets.UTF_16BE : charset);
     }
 
@@ -51,7 +51,7 @@ final class CopiedLines {
     }
 
     /** Copies everything up to the end of a line, from 1, and adds something just before its line break. */
-    void through(long last, byte[] added) throws IOException {
+    public void through(long last, byte[] added) throws IOException {
         int one = next();
         while (one != END && !(line == last && ends(one))) {
             pass(one);
@@ -65,14 +65,14 @@ final class CopiedLines {
     }
 
     /** Copies everything before a line. */
-    void before(long first) throws IOException {
+    public void before(long first) throws IOException {
         for (int one = line < first ? next() : END; one != END; one = line < first ? next() : END) {
             pass(one);
         }
     }
 
     /** Writes something in the place of what is left up to the end of a line. */
-    void replace(long last, byte[] by) throws IOException {
+    public void replace(long last, byte[] by) throws IOException {
         int one = swallow(last);
         out.write(by);
         open = true;
@@ -82,7 +82,7 @@ final class CopiedLines {
     }
 
     /** Leaves out what is left up to the end of a line, its break included. */
-    void leaveOut(long last) throws IOException {
+    public void leaveOut(long last) throws IOException {
         int one = swallow(last);
         if (one != END) {
             broken(one, false);
@@ -101,21 +101,27 @@ final class CopiedLines {
     }
 
     /** Copies what is left. */
-    void rest() throws IOException {
+    public void rest() throws IOException {
         for (int one = next(); one != END; one = next()) {
             pass(one);
         }
     }
 
-    /** Adds lines behind all others, with breaks like those of the text; it ends in a break where it did before. */
-    void add(Iterator<byte[]> lines) throws IOException {
+    /** Spells a row that is added. */
+    @FunctionalInterface
+    public interface Spelling {
+        String line(@Nullable Object[] cells);
+    }
+
+    /** Adds rows behind all others, with line breaks like those of the text; it ends in a break where it did before. */
+    public void add(RowEdits edits, Spelling spelling) throws IOException {
         boolean closed = !open;
         byte[] end = lineBreak == null ? encoded("\n", charset) : lineBreak;
-        while (lines.hasNext()) {
+        for (@Nullable Object[] cells = edits.next(); cells != null; cells = edits.next()) {
             if (open) {
                 out.write(end);
             }
-            out.write(lines.next());
+            out.write(encoded(spelling.line(cells), charset));
             open = true;
         }
         if (open && closed) {
