@@ -1,8 +1,15 @@
 package dev.nachlauf.connectors.format.workbook;
 
+import static java.time.format.DateTimeFormatter.ISO_LOCAL_DATE_TIME;
+
+import dev.nachlauf.core.value.Values;
+import java.math.BigDecimal;
+import java.time.LocalDate;
+import java.time.LocalDateTime;
 import java.util.Map;
 import javax.xml.stream.XMLStreamException;
 import javax.xml.stream.XMLStreamWriter;
+import org.jspecify.annotations.Nullable;
 
 /** Writes elements of OpenDocument by their usual names, such as {@code table:table-cell}, whatever a document calls them. */
 final class OdfWriter {
@@ -50,6 +57,49 @@ final class OdfWriter {
 
     void end() throws XMLStreamException {
         xml.writeEndElement();
+    }
+
+    /**
+     * Writes a cell. Programs show a value in their own way, and take the text where they don't know the type.
+     *
+     * @param value null for an empty cell
+     * @param style its style; null for none
+     */
+    void cell(@Nullable Object value, @Nullable String style) throws XMLStreamException {
+        start("table:table-cell");
+        if (style != null) {
+            attribute("table:style-name", style);
+        }
+        switch (value) {
+            case null -> {}
+            case Long number when SheetRules.keeps(number) -> typed("float", "value", number.toString());
+            case BigDecimal number when SheetRules.keeps(number) -> typed("float", "value", number.toPlainString());
+            case Boolean truth -> typed("boolean", "boolean-value", truth.toString());
+            case LocalDate date -> typed("date", "date-value", date.toString());
+            case LocalDateTime moment -> typed("date", "date-value", ISO_LOCAL_DATE_TIME.format(moment));
+            default -> {
+                attribute("office:value-type", "string");
+                paragraphs(SheetRules.fitting(Values.text(value)));
+            }
+        }
+        end();
+    }
+
+    private void typed(String type, String attribute, String value) throws XMLStreamException {
+        attribute("office:value-type", type);
+        attribute("office:" + attribute, value);
+        start("text:p");
+        characters(value);
+        end();
+    }
+
+    /** Empty cells that take so many columns. */
+    void blanks(long columns) throws XMLStreamException {
+        if (columns > 0) {
+            start("table:table-cell");
+            attribute("table:number-columns-repeated", String.valueOf(columns));
+            end();
+        }
     }
 
     void characters(String text) throws XMLStreamException {

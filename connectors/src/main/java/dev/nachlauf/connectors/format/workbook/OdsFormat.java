@@ -1,8 +1,10 @@
 package dev.nachlauf.connectors.format.workbook;
 
 import dev.nachlauf.core.system.Detected;
+import dev.nachlauf.core.system.EditsRows;
 import dev.nachlauf.core.system.FormatOptions;
 import dev.nachlauf.core.system.NotesRows;
+import dev.nachlauf.core.system.RowEdits;
 import dev.nachlauf.core.system.Setting;
 import dev.nachlauf.core.system.SourceBytes;
 import dev.nachlauf.core.system.SourceFormat;
@@ -13,7 +15,7 @@ import java.util.List;
 import java.util.Optional;
 
 /** OpenDocument workbooks (ISO/IEC 26300). */
-public final class OdsFormat implements SourceFormat, NotesRows {
+public final class OdsFormat implements SourceFormat, NotesRows, EditsRows {
     @Override
     public String name() {
         return "ods";
@@ -42,5 +44,10 @@ public final class OdsFormat implements SourceFormat, NotesRows {
     public void copy(SourceBytes bytes, FormatOptions options, List<String> heads, Notes notes, OutputStream out)
             throws IOException {
         OdsNotes.copy(bytes, options, heads, notes, out);
+    }
+
+    @Override
+    public void copy(SourceBytes bytes, FormatOptions options, RowEdits edits, OutputStream out) throws IOException {
+        OdsEdits.copy(bytes, options, edits, out);
     }
 }

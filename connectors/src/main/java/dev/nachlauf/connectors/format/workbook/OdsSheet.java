@@ -1,9 +1,5 @@
 package dev.nachlauf.connectors.format.workbook;
 
-import static java.time.format.DateTimeFormatter.ISO_LOCAL_DATE_TIME;
-
-import dev.nachlauf.core.value.Values;
-import java.math.BigDecimal;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.util.List;
@@ -39,7 +35,7 @@ final class OdsSheet {
         odf.end();
         odf.start("table:table-row");
         for (String head : heads) {
-            text(SheetRules.fitting(head), HEAD);
+            odf.cell(head, HEAD);
         }
         odf.end();
         row = 1;
@@ -92,49 +88,17 @@ final class OdsSheet {
         SheetRules.requireRoom(row++);
         odf.start("table:table-row");
         for (Object value : values) {
-            cell(value);
+            odf.cell(value, style(value));
         }
         odf.end();
     }
 
-    private void cell(@Nullable Object value) throws XMLStreamException {
-        switch (value) {
-            case null -> {
-                odf.start("table:table-cell");
-                odf.end();
-            }
-            case Long number when SheetRules.keeps(number) -> typed("float", "value", number.toString(), null);
-            case BigDecimal number
-            when SheetRules.keeps(number) -> typed("float", "value", number.toPlainString(), null);
-            case Boolean truth -> typed("boolean", "boolean-value", truth.toString(), null);
-            case LocalDate date -> typed("date", "date-value", date.toString(), DATE);
-            case LocalDateTime moment -> typed("date", "date-value", ISO_LOCAL_DATE_TIME.format(moment), MOMENT);
-            default -> text(SheetRules.fitting(Values.text(value)), null);
-        }
-    }
-
-    /** Programs show the value in their own way, and take the text where they don't know the type. */
-    private void typed(String type, String attribute, String value, @Nullable String style) throws XMLStreamException {
-        cell(type, style);
-        odf.attribute("office:" + attribute, value);
-        odf.start("text:p");
-        odf.characters(value);
-        odf.end();
-        odf.end();
-    }
-
-    private void cell(String type, @Nullable String style) throws XMLStreamException {
-        odf.start("table:table-cell");
-        if (style != null) {
-            odf.attribute("table:style-name", style);
-        }
-        odf.attribute("office:value-type", type);
-    }
-
-    private void text(String text, @Nullable String style) throws XMLStreamException {
-        cell("string", style);
-        odf.paragraphs(text);
-        odf.end();
+    private static @Nullable String style(@Nullable Object value) {
+        return switch (value) {
+            case LocalDate ignored -> DATE;
+            case LocalDateTime ignored -> MOMENT;
+            case null, default -> null;
+        };
     }
 
     void end() throws XMLStreamException {

@@ -37,6 +37,17 @@ record SheetChoice(List<SheetTable> tables, Detected option) {
         return detected(filled(workbook, visible, options), workbook.sheets().size() - visible.size());
     }
 
+    /** The one sheet that is read, where rows are to be changed and added. */
+    SheetTable only(String file) {
+        if (tables.size() != 1) {
+            throw new CannotGoOn(Problem.of(
+                    ProblemCode.OUTPUT_UNFIT,
+                    "The rows of " + file + " stand in " + tables.size() + " sheets.",
+                    "Say in which one rows are changed and added: format: { sheet: … }."));
+        }
+        return tables.getFirst();
+    }
+
     /** Sheets without any cell are none of the table. */
     private static List<SheetTable> filled(Sheets workbook, List<Sheet> sheets, FormatOptions options) {
         return sheets.stream()

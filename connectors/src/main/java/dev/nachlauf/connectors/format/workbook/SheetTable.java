@@ -133,6 +133,17 @@ record SheetTable(Sheet sheet, Heading heading, long lastHeading, Detected heade
         return !headerRow.value().equals("0");
     }
 
+    /** The last row that holds something; the heading where there is none. */
+    long lastRow(Sheets sheets) {
+        long last = lastHeading;
+        try (Rows rows = sheets.open(sheet)) {
+            for (Row row = rows.next(); row != null; row = rows.next()) {
+                last = Math.max(last, row.number());
+            }
+        }
+        return last;
+    }
+
     /** The address of every column by its name, as letters. */
     Map<String, String> addresses() {
         Map<String, String> addresses = new HashMap<>();

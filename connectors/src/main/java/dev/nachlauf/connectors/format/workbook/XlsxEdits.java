@@ -1,12 +1,7 @@
 package dev.nachlauf.connectors.format.workbook;
 
 import com.ctc.wstx.stax.WstxOutputFactory;
-import dev.nachlauf.connectors.format.workbook.Sheets.Row;
-import dev.nachlauf.connectors.format.workbook.Sheets.Rows;
 import dev.nachlauf.connectors.format.xml.SafeXml;
-import dev.nachlauf.core.problem.CannotGoOn;
-import dev.nachlauf.core.problem.Problem;
-import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.system.FormatOptions;
 import dev.nachlauf.core.system.RowEdits;
 import dev.nachlauf.core.system.SourceBytes;
@@ -14,7 +9,6 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
 import java.nio.file.Path;
-import java.util.List;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipFile;
 import java.util.zip.ZipOutputStream;
@@ -52,33 +46,11 @@ final class XlsxEdits {
         try (XlsxSheets sheets = XlsxSheets.open(bytes.file(), path);
                 ZipFile zip = new ZipFile(path.toFile());
                 ZipOutputStream copy = new ZipOutputStream(out)) {
-            SheetTable table =
-                    only(bytes.file(), SheetChoice.of(sheets, options).tables());
-            new XlsxEdits(bytes.file(), zip, table, lastRow(sheets, table), sheets.from1904()).copy(edits, copy);
+            SheetTable table = SheetChoice.of(sheets, options).only(bytes.file());
+            new XlsxEdits(bytes.file(), zip, table, table.lastRow(sheets), sheets.from1904()).copy(edits, copy);
         } catch (XMLStreamException e) {
             throw WorkbookOptions.unreadable(bytes.file());
         }
-    }
-
-    private static SheetTable only(String file, List<SheetTable> tables) {
-        if (tables.size() != 1) {
-            throw new CannotGoOn(Problem.of(
-                    ProblemCode.OUTPUT_UNFIT,
-                    "The rows of " + file + " stand in " + tables.size() + " sheets.",
-                    "Say in which one rows are changed and added: format: { sheet: … }."));
-        }
-        return tables.getFirst();
-    }
-
-    /** The last row that holds something; the heading where there is none. */
-    private static long lastRow(XlsxSheets sheets, SheetTable table) {
-        long last = table.lastHeading();
-        try (Rows rows = sheets.open(table.sheet())) {
-            for (Row row = rows.next(); row != null; row = rows.next()) {
-                last = Math.max(last, row.number());
-            }
-        }
-        return last;
     }
 
     private void copy(RowEdits edits, ZipOutputStream copy) throws IOException, XMLStreamException {
