@@ -1,8 +1,8 @@
+import { useState } from 'react';
 import { useMutation } from '@tanstack/react-query';
+import { Form } from 'react-bootstrap';
 import { api } from '../../api/client';
 import type { ConfirmationView, FileView, RunView } from '../../api/client';
-import { useState } from 'react';
-import { Form } from 'react-bootstrap';
 import { count, number } from '../../lib/format';
 import { Differences } from './Differences';
 

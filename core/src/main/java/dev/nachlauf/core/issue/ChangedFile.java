@@ -32,6 +32,8 @@ final class ChangedFile {
     private final Path scratch;
     private final List<Waiting> waiting = new ArrayList<>();
     private long count;
+    /** Rows that change, and aren't found in the file yet. */
+    private long missing;
 
     /** A row of the file of which it isn't known yet what becomes of it. */
     private record Waiting(String sheet, long line, byte[] key) {}
@@ -55,6 +57,7 @@ final class ChangedFile {
                 LedgerRow line = all.next();
                 count += line.outcome() == Outcome.INSERTED ? 1 : 0;
                 if (line.outcome() != Outcome.INSERTED) {
+                    missing++;
                     changes.add(KeyBytes.of(Objects.requireNonNull(line.key())), line.position(), change(line));
                 }
             }
@@ -74,8 +77,13 @@ final class ChangedFile {
                 writer.finish(new byte[0]);
             }
         }
+        if (missing != 0) {
+            throw new IllegalStateException("rows that change and are not in the file: " + missing);
+        }
         try (RowFile.Reader reader = new RowFile.Reader(edits)) {
-            rows.file().copy(new Edits(reader), out);
+            Edits all = new Edits(reader);
+            rows.file().copy(all, out);
+            all.requireDone();
         }
         return count;
     }
@@ -103,6 +111,7 @@ final class ChangedFile {
                 edit.add(waiting.get(i).line());
                 edit.addAll(ValueCodec.decode(matches.get(i).first()));
                 count -= Boolean.TRUE.equals(edit.get(2)) ? 1 : 0;
+                missing--;
                 writer.add(ValueCodec.encode(edit));
             }
         }
@@ -132,6 +141,13 @@ final class ChangedFile {
         private void advance() {
             byte[] row = reader.next();
             next = row == null ? null : ValueCodec.decode(row);
+        }
+
+        /** What the ledger tells stands in the file, whatever a format makes of its lines. */
+        void requireDone() {
+            if (next != null || next() != null) {
+                throw new IllegalStateException("a row that changes was not asked for");
+            }
         }
 
         @Override

@@ -79,10 +79,12 @@ public final class IssueSystem implements Writes {
 
     @Override
     public Target target(RecordDescription description, TargetUse use) {
-        return target(description, use, standing);
+        return target(description, use, standing, new ArrayList<>());
     }
 
-    private static Target target(RecordDescription description, TargetUse use, Standing standing) {
+    /** @param opened what is open already, and is closed with the target that leads */
+    private static Target target(
+            RecordDescription description, TargetUse use, Standing standing, List<FileRecords> opened) {
         Optional<FileRecords> rows = standing.file(description.name())
                 .map(file -> new StandingRows(file, description, use.key(), use.fields()).found(standing.scratch()));
         List<CellCodec> any = Collections.nCopies(use.fields().size(), CellCodec.ANY);
@@ -90,7 +92,8 @@ public final class IssueSystem implements Writes {
         boolean keeps = standing.keeps(description.name());
         // what tells a row of a file from all others is its key
         List<CellCodec> id = Collections.nCopies(keeps ? key.size() : 1, CellCodec.ANY);
-        return new IssueTarget(new Cells(any, key, id, CellCodec.ANY), keeps, rows, standing);
+        rows.ifPresent(opened::add);
+        return new IssueTarget(new Cells(any, key, id, CellCodec.ANY), keeps, rows, standing, opened);
     }
 
     @Override
@@ -98,7 +101,8 @@ public final class IssueSystem implements Writes {
         // nothing is held open
     }
 
-    private record IssueTarget(Cells cells, boolean keeps, Optional<FileRecords> rows, Standing standing)
+    private record IssueTarget(
+            Cells cells, boolean keeps, Optional<FileRecords> rows, Standing standing, List<FileRecords> opened)
             implements Target, WritesTogether, Rehearses {
         @Override
         public Traits traits() {
@@ -156,7 +160,7 @@ public final class IssueSystem implements Writes {
 
         @Override
         public Target beside(RecordDescription description, TargetUse others) {
-            return target(description, others, standing);
+            return target(description, others, standing, opened);
         }
 
         @Override
@@ -182,7 +186,7 @@ public final class IssueSystem implements Writes {
 
         @Override
         public void close() {
-            rows.ifPresent(FileRecords::close);
+            opened.forEach(FileRecords::close);
         }
     }
 

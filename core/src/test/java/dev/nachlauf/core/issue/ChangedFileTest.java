@@ -1,6 +1,7 @@
 package dev.nachlauf.core.issue;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.nachlauf.core.load.Outcome;
 import dev.nachlauf.core.record.Origin;
@@ -41,6 +42,8 @@ class ChangedFileTest {
     private static final class Rows implements StandingFile {
         private final List<String[]> rows;
         private final List<String> result = new ArrayList<>();
+        /** So many rows are not asked for when the file is made. */
+        private int passedOver;
 
         Rows(List<String[]> rows) {
             this.rows = rows;
@@ -86,7 +89,7 @@ class ChangedFileTest {
 
         @Override
         public void copy(RowEdits edits, OutputStream out) {
-            for (int i = 0; i < rows.size(); i++) {
+            for (int i = passedOver; i < rows.size(); i++) {
                 RowEdits.Edit edit = edits.at("", 2L * (i + 1));
                 @Nullable Object[] cells = rows.get(i).clone();
                 for (int column = 0; edit != null && column < cells.length; column++) {
@@ -147,6 +150,19 @@ class ChangedFileTest {
                         line(4, Outcome.UPDATED, "H-2", null)));
         assertThat(file.result).containsExactly("H-2 null null", "null 1 no code", "H-3 4 null", "H-9 5 null");
         assertThat(rows).isEqualTo(4);
+    }
+
+    /** Nothing that the ledger tells may be missing from the file. */
+    @Test
+    void aChangeThatFindsNoRowIsADefect() {
+        Rows file = new Rows(List.of(new String[] {null, "9", "H-2"}, new String[] {null, "4", "H-3"}));
+        assertThatThrownBy(() -> make(file, List.of(line(1, Outcome.UPDATED, "H-7", 4L))))
+                .isInstanceOf(IllegalStateException.class)
+                .hasMessageContaining("rows that change and are not in the file: 1");
+        file.passedOver = 1;
+        assertThatThrownBy(() -> make(file, List.of(line(1, Outcome.UPDATED, "H-2", 5L))))
+                .isInstanceOf(IllegalStateException.class)
+                .hasMessageContaining("a row that changes was not asked for");
     }
 
     /** More rows than are looked up at once, in any order. */

@@ -3,6 +3,9 @@ package dev.nachlauf.service.job;
 import dev.nachlauf.api.FileView;
 import dev.nachlauf.core.issue.IssueSystem;
 import dev.nachlauf.core.issue.StandingFile;
+import dev.nachlauf.core.problem.CannotGoOn;
+import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.record.SourceField;
 import dev.nachlauf.core.system.EditsRows;
 import dev.nachlauf.core.system.FormatOptions;
@@ -85,6 +88,7 @@ final class StandingFiles implements AutoCloseable {
      */
     Optional<Standing> look(String connection, String file, String format, FormatOptions options, HoldsFiles place) {
         return looked.computeIfAbsent(name(connection, file), name -> {
+            requireOne(file);
             List<SourcePart> parts = kept.get(name);
             if (parts == null) {
                 List<FileView> files = sources.fetch(connection, place, file);
@@ -93,10 +97,30 @@ final class StandingFiles implements AutoCloseable {
                 }
                 parts = sources.parts(files, Optional.of(format), options, folder());
             }
+            requireNotPacked(parts);
             OpenedSource source = sources.look(parts, List.of(), folder());
             kept.put(name, source.parts());
             return Optional.of(new Standing(source));
         });
+    }
+
+    private static void requireOne(String file) {
+        if (file.contains("*") || file.contains("?")) {
+            throw new CannotGoOn(Problem.of(
+                    ProblemCode.OUTPUT_UNFIT,
+                    file + " is a pattern, but rows are added to one file.",
+                    "Say its name in the job's write: file."));
+        }
+    }
+
+    private static void requireNotPacked(List<SourcePart> parts) {
+        SourcePart part = parts.getFirst();
+        if (parts.size() > 1 || !part.member().equals(part.file().name())) {
+            throw new CannotGoOn(Problem.of(
+                    ProblemCode.OUTPUT_UNFIT,
+                    part.file().name() + " is packed, so no rows can be added to it.",
+                    "Unpack it, and name the file that was in it."));
+        }
     }
 
     /** Notes what the job writes to a file. */

@@ -24,6 +24,8 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.concurrent.locks.Lock;
+import java.util.concurrent.locks.ReentrantLock;
 import org.springframework.stereotype.Component;
 
 /** Makes the files of a run and delivers them. */
@@ -31,6 +33,7 @@ import org.springframework.stereotype.Component;
 class RunIssuing {
     private static final String TAKEN = "The files of this run can be taken from it: run issued.";
 
+    private final Lock adding = new ReentrantLock();
     private final IssuedFormats formats;
     private final RunFacts facts;
 
@@ -71,12 +74,10 @@ class RunIssuing {
         List<IssuedFileView> delivered = new ArrayList<>();
         try {
             List<Made> files = made(run, job, ledger, folder);
-            for (Made file : files) {
-                requireRoom(file, job.systems());
-            }
-            for (Made file : files) {
-                job.systems().place(file.write().connection()).put(file.name(), file.content());
-                delivered.add(view(file, true));
+            if (files.stream().anyMatch(RunIssuing::adds)) {
+                deliverAlone(files, job.systems(), delivered);
+            } else {
+                deliver(files, job.systems(), delivered);
             }
         } catch (IOException e) {
             throw new UncheckedIOException(e);
@@ -88,25 +89,56 @@ class RunIssuing {
         return result;
     }
 
-    private static void requireRoom(Made file, JobSystems systems) {
+    private static boolean adds(Made file) {
+        return file.write().issue().filter(Issue::adds).isPresent();
+    }
+
+    /** Between the last look at a file that is there and its delivery, no other run of this service adds to one. */
+    private void deliverAlone(List<Made> files, JobSystems systems, List<IssuedFileView> delivered) {
+        adding.lock();
+        try {
+            deliver(files, systems, delivered);
+        } finally {
+            adding.unlock();
+        }
+    }
+
+    private static void deliver(List<Made> files, JobSystems systems, List<IssuedFileView> delivered) {
+        List<Delivery> deliveries =
+                files.stream().map(file -> delivery(file, systems)).toList();
+        for (Delivery next : deliveries) {
+            if (!next.isThere()) {
+                next.place().put(next.file().name(), next.file().content());
+            }
+            delivered.add(next.view());
+        }
+    }
+
+    /**
+     * A file on its way.
+     *
+     * @param isThere whether the place has it already, with the same content
+     */
+    private record Delivery(Made file, IssuedFileView view, TakesFiles place, boolean isThere) {}
+
+    /** What is to be delivered, where nothing speaks against it. */
+    private static Delivery delivery(Made file, JobSystems systems) {
         TakesFiles place = systems.place(file.write().connection());
-        String hash = Hashes.of(file.content()).hash();
+        IssuedFileView view = view(file, true);
         Optional<String> there = place.find(file.name()).stream()
                 .map(found -> Hashes.of(place.open(found)).hash())
                 .findFirst();
-        boolean delivered = there.equals(Optional.of(hash));
-        Issue issue = file.write().issue().orElseThrow();
-        if (delivered || issue.replaces()) {
-            return;
-        }
-        if (issue.adds()) {
+        boolean isThere = there.equals(Optional.of(view.hash()));
+        boolean replaces = file.write().issue().orElseThrow().replaces();
+        if (!isThere && adds(file)) {
             requireUnchanged(file, there, systems);
-        } else if (there.isPresent()) {
+        } else if (!isThere && !replaces && there.isPresent()) {
             throw new CannotGoOn(Problem.of(
                     ProblemCode.FILE_THERE,
                     file.write().connection() + " already holds another " + file.name() + "; nothing was delivered.",
                     "Move it away, put ${run} into the name, or say if-there: replace. " + TAKEN));
         }
+        return new Delivery(file, view, place, isThere);
     }
 
     /** What others have put into a file in the meantime would be lost. */

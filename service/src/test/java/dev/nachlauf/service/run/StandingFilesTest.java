@@ -20,10 +20,15 @@ import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.attribute.FileTime;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.BrokenBarrierException;
+import java.util.concurrent.CyclicBarrier;
 import java.util.stream.Stream;
+import java.util.zip.GZIPOutputStream;
 import org.apache.poi.ss.usermodel.Sheet;
 import org.apache.poi.xssf.usermodel.XSSFWorkbook;
 import org.junit.jupiter.api.AfterAll;
@@ -127,8 +132,13 @@ class StandingFilesTest {
         assertThat(run.issued())
                 .extracting(IssuedFileView::name, IssuedFileView::rows, IssuedFileView::delivered)
                 .containsExactly(tuple("list.csv", 3L, true));
+        FileTime written = FileTime.from(Instant.parse("2026-05-01T08:00:00Z"));
+        Files.setLastModifiedTime(wardens.resolve("list.csv"), written);
         RunView again = run("H-3,Moss,5\nH-1,Larch,10\nH-2,Fern,9\n", "write");
         assertThat(again.balance().unchanged()).isEqualTo(3);
+        assertThat(Files.getLastModifiedTime(wardens.resolve("list.csv")))
+                .as("what is there already is not put there again")
+                .isEqualTo(written);
     }
 
     @Test
@@ -297,6 +307,66 @@ class StandingFilesTest {
                         "The file list.csv in wardens has changed since the run has looked at it; nothing was"
                                 + " delivered."));
         assertThat(list()).isEqualTo(LIST + "H-4;Birch;7;by hand\r\n");
+        RunView undo = undone(failed.id(), null);
+        assertThat(undo.balance().refused()).as("there is nothing to take back").isEqualTo(1);
+        assertThat(list()).isEqualTo(LIST + "H-4;Birch;7;by hand\r\n");
+    }
+
+    /** Two jobs that have looked at the same file: what one of them adds is never lost to the other. */
+    @Test
+    void ofTwoHandsOneDeliversAndTheOtherIsTold() throws Exception {
+        String first = job;
+        save("upsert", MAP);
+        job = first + "-other";
+        save("upsert", MAP);
+        for (int round = 0; round < 15; round++) {
+            Files.writeString(wardens.resolve("list.csv"), LIST);
+            List<Long> held = new ArrayList<>();
+            for (String name : List.of(first, first + "-other")) {
+                job = name;
+                held.add(run((name.equals(first) ? "A-" : "B-") + round + ",New,1\n", "hold")
+                        .id());
+            }
+            CyclicBarrier start = new CyclicBarrier(2);
+            List<Thread> hands = held.stream()
+                    .map(run -> Thread.ofPlatform().start(() -> released(run, start)))
+                    .toList();
+            for (Thread hand : hands) {
+                hand.join();
+            }
+            List<String> states = held.stream()
+                    .map(run -> service.settled(run).state())
+                    .sorted()
+                    .toList();
+            assertThat(states).containsExactly("failed", "finished");
+            String delivered = service.settled(held.getFirst()).state().equals("finished") ? "A-" : "B-";
+            assertThat(list()).isEqualTo(LIST + delivered + round + ";New;1;\r\n");
+        }
+    }
+
+    private static void released(long run, CyclicBarrier start) {
+        try {
+            start.await();
+            service.bean(Runs.class).release(run, false, "Tamsin");
+        } catch (InterruptedException | BrokenBarrierException e) {
+            throw new IllegalStateException(e);
+        }
+    }
+
+    @Test
+    void aFileHasToBeOneAndNotPacked() throws IOException {
+        Files.writeString(wardens.resolve("list-2.csv"), LIST);
+        save("list*.csv", "upsert", "format: { as: delimited }\n" + MAP);
+        assertThat(checked())
+                .extracting(Problem::sentence)
+                .contains("list*.csv is a pattern, but rows are added to one file.");
+        try (OutputStream packed = new GZIPOutputStream(Files.newOutputStream(wardens.resolve("list.csv.gz")))) {
+            packed.write(LIST.getBytes(StandardCharsets.UTF_8));
+        }
+        save("list.csv.gz", "upsert", "format: { as: delimited }\n" + MAP);
+        assertThat(checked())
+                .extracting(Problem::sentence)
+                .contains("list.csv.gz is packed, so no rows can be added to it.");
     }
 
     @Test
@@ -313,11 +383,11 @@ class StandingFilesTest {
     void whatTheFileCannotTakeIsSaidBefore() throws IOException {
         save("upsert", "map: { code: code, bed: beds }");
         assertThat(checked())
-                .extracting(problem -> problem.sentence(), problem -> problem.remedy())
+                .extracting(Problem::sentence, Problem::remedy)
                 .contains(tuple("list.csv has no column bed.", "Did you mean beds?"));
         save("list.json", "upsert", MAP);
         assertThat(checked())
-                .extracting(problem -> problem.sentence())
+                .extracting(Problem::sentence)
                 .contains("Rows can't be added to a file of the format json.");
         Files.writeString(wardens.resolve("list.csv"), LIST.replace(";9;", ";many;"));
         save("upsert", MAP);
@@ -328,11 +398,11 @@ class StandingFilesTest {
                 .containsExactly("In list.csv, line 3: beds: 'many' is not an integer.");
         save("list.csv", "upsert", MAP + "\nif-there: replace");
         assertThat(checked())
-                .extracting(problem -> problem.sentence())
+                .extracting(Problem::sentence)
                 .contains("if-there has no meaning where rows are added to a file that is there.");
         save("list.csv", "delete", MAP);
         assertThat(checked())
-                .extracting(problem -> problem.sentence())
+                .extracting(Problem::sentence)
                 .contains("A file takes rows with action: issue, insert, update or upsert, not with delete.");
     }
 }

@@ -130,7 +130,7 @@ final class OdsEditedTable {
             long at = 0;
             for (OdsRow.Part part : last.parts()) {
                 String style = part.isCell() ? OdsCells.style(part.cell()) : null;
-                for (long i = 0; style != null && i < Math.min(part.columns(), WIDEST); i++) {
+                for (long i = 0; style != null && i < Math.min(part.columns(), SheetRules.MOST_COLUMNS); i++) {
                     styles.put(at + i, style);
                 }
                 at += part.columns();
@@ -146,7 +146,4 @@ final class OdsEditedTable {
             last.end(writer);
         }
     }
-
-    /** Styles of more columns are of no interest: a file has no more. */
-    private static final int WIDEST = 16_384;
 }

@@ -24,7 +24,6 @@ import org.jspecify.annotations.Nullable;
 
 /** The rows of one OpenDocument sheet. Blank rows and cells are written once with a count, often a million times. */
 final class OdsRows implements Rows {
-    private static final int MOST_COLUMNS = 16_384;
     /** More of them in a row are no text that somebody has written. */
     private static final int MOST_BLANKS = 1_000;
 
@@ -96,7 +95,7 @@ final class OdsRows implements Rows {
                 long columns = count("number-columns-repeated");
                 Object value = cell();
                 filled |= value != null;
-                for (long i = 0; i < columns && cells.size() < MOST_COLUMNS; i++) {
+                for (long i = 0; i < columns && cells.size() < SheetRules.MOST_COLUMNS; i++) {
                     cells.add(value);
                 }
             }

@@ -16,6 +16,7 @@ final class SheetRules {
     private static final String SHEET = "sheet";
     private static final Pattern NAME = Pattern.compile("[^\\[\\]:*?/\\\\\\p{Cntrl}]{1,31}");
     private static final int MOST_DIGITS = 15;
+    static final int MOST_COLUMNS = 16_384;
     private static final int MOST_ROWS = 1_048_576;
     /** No more fits into a cell. */
     private static final int MOST_CHARACTERS = 32_767;

@@ -24,7 +24,6 @@ import org.jspecify.annotations.Nullable;
 
 /** An Office Open XML workbook, row by row. */
 final class XlsxSheets implements Sheets {
-    private static final int MOST_COLUMNS = 16_384;
 
     private final String file;
     private final ReadableWorkbook workbook;
@@ -135,7 +134,7 @@ final class XlsxSheets implements Sheets {
 
     /** Null where every cell is empty. */
     private @Nullable Object @Nullable [] cells(org.dhatim.fastexcel.reader.Row row) {
-        int width = Math.min(row.getCellCount(), MOST_COLUMNS);
+        int width = Math.min(row.getCellCount(), SheetRules.MOST_COLUMNS);
         @Nullable Object[] cells = new Object[width];
         boolean filled = false;
         for (int i = 0; i < width; i++) {
