@@ -19,6 +19,7 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.time.Duration;
+import java.util.List;
 import java.util.Map;
 import java.util.concurrent.atomic.AtomicInteger;
 import javax.sql.DataSource;
@@ -151,6 +152,10 @@ public final class ServiceUnderTest implements AutoCloseable {
                         .equals("0"));
     }
 
+    private boolean tasksAreHeld() {
+        return query("SELECT count(*) FROM pg_trigger WHERE tgname = 'later'").equals("1");
+    }
+
     /** What was held is carried out now. */
     public void releaseTasks() {
         execute("""
@@ -210,8 +215,11 @@ public final class ServiceUnderTest implements AutoCloseable {
                         run -> run.ended() || run.state().equals("held"));
     }
 
-    /** A run, as it would be kept. */
+    /** A run, as it would be kept. One that the service would carry out needs its tasks held, or it may do so at any time. */
     public void keepRun(long id, String state) {
+        if (List.of("waiting", "running").contains(state) && !tasksAreHeld()) {
+            throw new IllegalStateException("Hold the tasks first: a " + state + " run is carried out at any time.");
+        }
         execute("INSERT INTO job (id, name, latest) VALUES (%1$d, 'hut-list-%1$d', 1)".formatted(id));
         execute("""
                 INSERT INTO run (id, job_id, job_name, job_version, state, epoch, stop_requested, beyond_limit, note, reasons,

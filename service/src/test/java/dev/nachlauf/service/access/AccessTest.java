@@ -286,6 +286,7 @@ class AccessTest {
 
     @Test
     void whoDidWhatIsNotedAlsoWhatWasRefused() {
+        service.holdTasks();
         service.keepRun(77, "waiting");
         String runner = tokens.make("night-shift", "run", false, "test").secret();
         assertThat(by(runner, "POST", "/runs/77/stop").statusCode()).isEqualTo(200);
