@@ -20,20 +20,33 @@ import org.jspecify.annotations.Nullable;
 public final class Edited implements RowEdits {
     private final Map<String, Edit> edits = new HashMap<>();
     private final List<@Nullable Object[]> added = new ArrayList<>();
-    private @Nullable Iterator<@Nullable Object[]> next;
+    private Iterator<@Nullable Object[]> next = added.iterator();
 
     /** A row's cells from the first column on; null for those that stay. */
     public Edited row(String sheet, long line, @Nullable Object... cells) {
+        return changed(sheet + " " + line + " ", cells);
+    }
+
+    /** The same for a record that its path tells from others. */
+    public Edited record(long line, String path, @Nullable Object... cells) {
+        return changed(" " + line + " " + path, cells);
+    }
+
+    private Edited changed(String at, @Nullable Object... cells) {
         BitSet changed = new BitSet();
         for (int i = 0; i < cells.length; i++) {
             changed.set(i, cells[i] != null);
         }
-        edits.put(sheet + " " + line, new Edit(false, changed, cells));
+        edits.put(at, new Edit(false, changed, cells));
         return this;
     }
 
     public Edited gone(String sheet, long line) {
-        edits.put(sheet + " " + line, new Edit(true, new BitSet(), new Object[0]));
+        return gone(sheet, line, "");
+    }
+
+    public Edited gone(String sheet, long line, String path) {
+        edits.put(sheet + " " + line + " " + path, new Edit(true, new BitSet(), new Object[0]));
         return this;
     }
 
@@ -43,15 +56,12 @@ public final class Edited implements RowEdits {
     }
 
     @Override
-    public @Nullable Edit at(String sheet, long line) {
-        return edits.get(sheet + " " + line);
+    public @Nullable Edit at(String sheet, long line, String path) {
+        return edits.get(sheet + " " + line + " " + path);
     }
 
     @Override
     public @Nullable Object @Nullable [] next() {
-        if (next == null) {
-            next = added.iterator();
-        }
         return next.hasNext() ? next.next() : null;
     }
 
@@ -60,7 +70,9 @@ public final class Edited implements RowEdits {
         Path path = Files.createTempFile("edited", name);
         try {
             Files.write(path, file);
+            next = added.iterator();
             ByteArrayOutputStream out = new ByteArrayOutputStream();
+            format.requireEditable(name, FormatOptions.of(options));
             format.copy(SourceBytes.of(name, path), FormatOptions.of(options), this, out);
             return out.toByteArray();
         } finally {

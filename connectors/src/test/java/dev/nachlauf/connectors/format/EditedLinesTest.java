@@ -62,19 +62,23 @@ class EditedLinesTest {
         assertThat(edited(
                         new JsonLinesFormat(),
                         new Edited()
-                                .row("", 1, null, null, null, null, 12L)
+                                .row("", 1, null, null, "Fernhead", null, 12L)
                                 .gone("", 2)
-                                .added("H-\"4\"", new BigDecimal("0.10"), null, null, true)
+                                .row("", 4, null, null, "Mosswick", null, 4L)
+                                .added("H-\"4\"", new BigDecimal("0.10"), "Birchley", null, true)
                                 .added("H-5", LocalDate.of(2026, 5, 1)),
                         file,
                         Map.of()))
                 .isEqualTo(
-                        "{\"code\":\"H-1\",\"price\":18.500,\"at\":{\"town\":\"Ashgate\"},\"tags\":[1,\"a\"],\"beds\":12}\n"
-                                + "\n{ \"beds\" : 3, \"code\" : \"H-3\" }\n"
-                                + "{\"code\":\"H-\\\"4\\\"\",\"price\":0.10,\"beds\":true}\n"
+                        "{\"code\": \"H-1\", \"price\": 18.500, \"at\": {\"town\": \"Fernhead\"}, \"tags\": [1, \"a\"],"
+                                + "\"beds\": 12}\n"
+                                + "\n{ \"beds\" : 4, \"code\" : \"H-3\", \"at\" : {\"town\":\"Mosswick\"} }\n"
+                                + "{\"code\":\"H-\\\"4\\\"\",\"price\":0.10,\"at\":{\"town\":\"Birchley\"},\"beds\":true}\n"
                                 + "{\"code\":\"H-5\",\"price\":\"2026-05-01\"}\n");
         assertThatThrownBy(() ->
-                        edited(new JsonLinesFormat(), new Edited().row("", 1, null, null, "Fernhead"), file, Map.of()))
-                .hasMessageContaining("The field at.town of huts lies inside of at.");
+                        edited(new JsonLinesFormat(), new Edited().row("", 1, null, null, null, "[2]"), file, Map.of()))
+                .hasMessageContaining("tags in huts holds more than one value.");
+        assertThatThrownBy(() -> edited(new JsonLinesFormat(), new Edited(), file, Map.of("record", "at")))
+                .hasMessageContaining("The records of huts lie inside of its lines");
     }
 }

@@ -130,6 +130,8 @@ class OutputsTest {
                         null);
         assertThat(new String(written("json", Map.of()), StandardCharsets.UTF_8))
                 .isEqualTo("[]\n");
+        assertThat(new String(written("json", Map.of("record", "list.huts")), StandardCharsets.UTF_8))
+                .isEqualTo("{\"list\":{\"huts\":[]}}\n");
     }
 
     @Test
@@ -172,6 +174,13 @@ class OutputsTest {
         Element second = (Element) document.getElementsByTagName("hut").item(1);
         assertThat(second.getElementsByTagName("code").item(0).getTextContent()).isEqualTo(HOSTILE);
         assertThat(second.getElementsByTagName("opens").getLength()).isZero();
+        String declared = "<?xml version='1.0' encoding='UTF-8'?>\n";
+        assertThat(new String(written("xml", Map.of("record", "list.huts.hut")), StandardCharsets.UTF_8))
+                .isEqualTo(declared + "<list><huts>\n</huts></list>\n");
+        assertThat(new String(written("xml", Map.of("root", "list", "record", "huts.hut")), StandardCharsets.UTF_8))
+                .isEqualTo(declared + "<list><huts>\n</huts></list>\n");
+        assertThat(new String(written("xml", Map.of()), StandardCharsets.UTF_8))
+                .isEqualTo(declared + "<records>\n</records>\n");
         assertThatThrownBy(
                         () -> format("xml").demanded(FieldDescription.plain("stay no", Kind.TEXT), FormatOptions.NONE))
                 .hasMessageContaining("can't be the name of an element");

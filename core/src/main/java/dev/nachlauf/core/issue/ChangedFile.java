@@ -2,6 +2,7 @@ package dev.nachlauf.core.issue;
 
 import dev.nachlauf.core.load.Outcome;
 import dev.nachlauf.core.record.KeyBytes;
+import dev.nachlauf.core.record.Origin;
 import dev.nachlauf.core.record.ValueCodec;
 import dev.nachlauf.core.run.LedgerRow;
 import dev.nachlauf.core.spool.KeyedRows;
@@ -26,6 +27,8 @@ import org.jspecify.annotations.Nullable;
 final class ChangedFile {
     /** So many rows of the file are looked up at once. */
     private static final int AT_ONCE = 1_000;
+    /** So many values of a noted edit say where its row stands: sheet, line, path. */
+    private static final int PLACE = 3;
 
     private final StandingRows rows;
     private final Supplier<Iterator<LedgerRow>> lines;
@@ -36,7 +39,7 @@ final class ChangedFile {
     private long missing;
 
     /** A row of the file of which it isn't known yet what becomes of it. */
-    private record Waiting(String sheet, long line, byte[] key) {}
+    private record Waiting(Origin at, byte[] key) {}
 
     /**
      * A file that is to be made.
@@ -66,8 +69,7 @@ final class ChangedFile {
                 rows.each((row, key, ignored) -> {
                     count++;
                     if (key != null) {
-                        waiting.add(
-                                new Waiting(row.origin().sheet(), row.origin().line(), key));
+                        waiting.add(new Waiting(row.origin(), key));
                     }
                     if (waiting.size() == AT_ONCE) {
                         note(changes, writer);
@@ -107,10 +109,10 @@ final class ChangedFile {
         for (int i = 0; i < waiting.size(); i++) {
             if (matches.get(i).count() > 0) {
                 List<@Nullable Object> edit = new ArrayList<>();
-                edit.add(waiting.get(i).sheet());
-                edit.add(waiting.get(i).line());
+                Origin at = waiting.get(i).at();
+                edit.addAll(List.of(at.sheet(), at.line(), at.path()));
                 edit.addAll(ValueCodec.decode(matches.get(i).first()));
-                count -= Boolean.TRUE.equals(edit.get(2)) ? 1 : 0;
+                count -= Boolean.TRUE.equals(edit.get(PLACE)) ? 1 : 0;
                 missing--;
                 writer.add(ValueCodec.encode(edit));
             }
@@ -151,21 +153,21 @@ final class ChangedFile {
         }
 
         @Override
-        public @Nullable Edit at(String sheet, long line) {
+        public @Nullable Edit at(String sheet, long line, String path) {
             List<@Nullable Object> at = next;
-            if (at == null || !sheet.equals(at.get(0)) || !Long.valueOf(line).equals(at.get(1))) {
+            if (at == null || !at.subList(0, PLACE).equals(List.of(sheet, line, path))) {
                 return null;
             }
             advance();
             BitSet changed = new BitSet();
             List<@Nullable Object> values = new ArrayList<>();
             for (int field = 0; field < rows.fields().size(); field++) {
-                if (Boolean.TRUE.equals(at.get(3 + 2 * field))) {
+                if (Boolean.TRUE.equals(at.get(PLACE + 1 + 2 * field))) {
                     changed.set(rows.file().columns().indexOf(rows.fields().get(field)));
                 }
-                values.add(at.get(4 + 2 * field));
+                values.add(at.get(PLACE + 2 + 2 * field));
             }
-            return new Edit(Boolean.TRUE.equals(at.get(2)), changed, cells(values));
+            return new Edit(Boolean.TRUE.equals(at.get(PLACE)), changed, cells(values));
         }
 
         @Override

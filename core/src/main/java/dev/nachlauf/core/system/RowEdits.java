@@ -6,13 +6,15 @@ import org.jspecify.annotations.Nullable;
 /** What becomes of the rows of a file, cell by cell in the order of its columns. */
 public interface RowEdits {
     /**
-     * What becomes of a row that starts at a line; lines are asked for in order.
+     * What becomes of a row that starts at a line; rows are asked for in order.
      *
      * @param sheet empty where files have no sheets
+     * @param path empty where the line says all
      * @return null where the row stays as it is
+     * @see dev.nachlauf.core.record.Origin
      */
     @Nullable
-    Edit at(String sheet, long line);
+    Edit at(String sheet, long line, String path);
 
     /** The cells of the next row that is added behind all others; null where there is none any more. */
     @Nullable

@@ -90,7 +90,7 @@ class ChangedFileTest {
         @Override
         public void copy(RowEdits edits, OutputStream out) {
             for (int i = passedOver; i < rows.size(); i++) {
-                RowEdits.Edit edit = edits.at("", 2L * (i + 1));
+                RowEdits.Edit edit = edits.at("", 2L * (i + 1), "");
                 @Nullable Object[] cells = rows.get(i).clone();
                 for (int column = 0; edit != null && column < cells.length; column++) {
                     cells[column] = edit.changed().get(column) ? Values.text(edit.cells()[column]) : cells[column];

@@ -15,10 +15,12 @@ import dev.nachlauf.core.system.Setting;
 import dev.nachlauf.service.source.SourcePart;
 import dev.nachlauf.service.source.Sources;
 import java.nio.charset.Charset;
+import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.UnaryOperator;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
@@ -63,9 +65,21 @@ public class IssuedFormats {
                             + editable() + "."));
             return Optional.empty();
         }
-        return FormatCheck.options(format.get().name(), format.get().options(), issue.format(), problems)
+        return FormatCheck.options(format.get().name(), options(issue, format.get()), issue.format(), problems)
                 ? Optional.of(field -> format.get().demanded(field, FormatCheck.options(issue.format())))
                 : Optional.empty();
+    }
+
+    /** What can be said of a file that is written, and how one is read that may be there already. */
+    private List<Setting> options(Issue issue, OutputFormat format) {
+        List<Setting> options = new ArrayList<>(format.options());
+        if (issue.adds()) {
+            Set<String> known = options.stream().map(Setting::name).collect(Collectors.toSet());
+            sources.format(format.name()).options().stream()
+                    .filter(option -> !known.contains(option.name()))
+                    .forEach(options::add);
+        }
+        return options;
     }
 
     private String editable() {

@@ -119,8 +119,11 @@ public final class JobSystems implements Described, RecordFinder, AutoCloseable 
                 place);
         String found = there.map(known -> known.columns().size() + " columns").orElse("not there yet");
         targets.add("file " + connection.value() + " " + file + " (" + found + ")");
-        return there.map(known ->
-                        new IssuedFile(file, formats.demanded(issue, file, known.part()), Optional.of(known.columns())))
+        return there.map(known -> new IssuedFile(
+                        file,
+                        field -> known.closedIfFixed(
+                                formats.demanded(issue, file, known.part()).apply(field)),
+                        Optional.of(known.columns())))
                 .orElse(anew);
     }
 

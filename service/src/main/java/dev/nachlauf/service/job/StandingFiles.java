@@ -8,6 +8,7 @@ import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.record.SourceField;
 import dev.nachlauf.core.system.EditsRows;
+import dev.nachlauf.core.system.FieldDescription;
 import dev.nachlauf.core.system.FormatOptions;
 import dev.nachlauf.core.system.HoldsFiles;
 import dev.nachlauf.core.system.RecordDescription;
@@ -100,7 +101,9 @@ final class StandingFiles implements AutoCloseable {
             requireNotPacked(parts);
             OpenedSource source = sources.look(parts, List.of(), folder());
             kept.put(name, source.parts());
-            return Optional.of(new Standing(source));
+            Standing standing = new Standing(source);
+            standing.format().requireEditable(file, standing.options());
+            return Optional.of(standing);
         });
     }
 
@@ -198,8 +201,25 @@ final class StandingFiles implements AutoCloseable {
 
         @Override
         public void copy(RowEdits edits, OutputStream out) throws IOException {
-            EditsRows format = (EditsRows) sources.format(part().format());
-            format.copy(sources.bytes(part(), folder()), new FormatOptions(part().options(), List.of()), edits, out);
+            format().copy(sources.bytes(part(), folder()), options(), edits, out);
+        }
+
+        private EditsRows format() {
+            return (EditsRows) sources.format(part().format());
+        }
+
+        private FormatOptions options() {
+            return new FormatOptions(part().options(), List.of());
+        }
+
+        /** Closes a field whose values can't be changed where it stands. */
+        FieldDescription closedIfFixed(FieldDescription field) {
+            return source.fields().stream()
+                    .filter(there -> there.name().equals(field.name()))
+                    .findFirst()
+                    .flatMap(format()::whyFixed)
+                    .map(field::closed)
+                    .orElse(field);
         }
     }
 }

@@ -252,6 +252,64 @@ class StandingFilesTest {
     }
 
     @Test
+    void nestedFilesTakeRowsAndGiveThemBack() throws IOException {
+        Map<String, String> files = Map.of(
+                "list.json",
+                "{ \"huts\": [\n  { \"code\": \"H-1\", \"at\": { \"name\": \"Larch\" }, \"beds\": 8 }\n] }\n",
+                "list.xml",
+                "<huts>\n  <hut code='H-1'><at><name>Larch</name></at><beds>8</beds></hut>\n</huts>\n");
+        Map<String, String> changed = Map.of(
+                "list.json",
+                files.get("list.json")
+                        .replace("8 }\n", "10 },\n  {\"code\":\"H-3\",\"at\":{\"name\":\"Moss\"},\"beds\":5}\n"),
+                "list.xml",
+                files.get("list.xml")
+                        .replace(
+                                "8</beds></hut>",
+                                "10</beds></hut>\n  <hut code=\"H-3\"><at><name>Moss</name></at><beds>5</beds></hut>"));
+        for (String file : files.keySet()) {
+            Files.writeString(wardens.resolve(file), files.get(file));
+            save(file, "upsert", "map: { code: code, beds: beds, at.name: name }");
+            RunView run = run("H-3,Moss,5\nH-1,Larch,10\n", "write");
+            assertThat(run.reasons()).isEmpty();
+            assertThat(run.balance().inserted()).isEqualTo(1);
+            assertThat(run.balance().updated()).isEqualTo(1);
+            assertThat(wardens.resolve(file)).hasContent(changed.get(file));
+            assertThat(run("H-1,Larch,10\n", "write").balance().unchanged()).isEqualTo(1);
+            assertThat(undone(run.id(), null).reasons()).isEmpty();
+            assertThat(wardens.resolve(file)).hasContent(files.get(file));
+        }
+    }
+
+    @Test
+    void aNestedFileThatARunHasMadeTakesMore() throws IOException {
+        save("new.json", "upsert", "format: { record: list.huts }\n" + MAP);
+        assertThat(run("H-3,Moss,5\n", "write").reasons()).isEmpty();
+        assertThat(run("H-1,Larch,4\n", "write").reasons()).isEmpty();
+        assertThat(wardens.resolve("new.json"))
+                .hasContent("{\"list\":{\"huts\":[{\"code\":\"H-3\",\"beds\":5,\"name\":\"Moss\"},"
+                        + "{\"code\":\"H-1\",\"beds\":4,\"name\":\"Larch\"}]}}");
+        save("new.xml", "upsert", "format: { record: huts.hut }\n" + MAP);
+        assertThat(run("H-3,Moss,5\n", "write").reasons()).isEmpty();
+        assertThat(run("H-1,Larch,4\n", "write").reasons()).isEmpty();
+        assertThat(wardens.resolve("new.xml")).hasContent("""
+                <?xml version='1.0' encoding='UTF-8'?>
+                <huts>
+                  <hut>
+                    <code>H-3</code>
+                    <beds>5</beds>
+                    <name>Moss</name>
+                  </hut>
+                  <hut>
+                    <code>H-1</code>
+                    <beds>4</beds>
+                    <name>Larch</name>
+                  </hut>
+                </huts>
+                """);
+    }
+
+    @Test
     void oneRowIsTakenBackAloneAndNotWhereItHasChanged() throws IOException {
         save("upsert", MAP);
         RunView run = run("H-2,Fern,12\nH-1,Larch,10\n", "write");
@@ -385,10 +443,15 @@ class StandingFilesTest {
         assertThat(checked())
                 .extracting(Problem::sentence, Problem::remedy)
                 .contains(tuple("list.csv has no column bed.", "Did you mean beds?"));
-        save("list.json", "upsert", MAP);
+        Files.writeString(wardens.resolve("list.json"), "{\"town\": \"Ashgate\", \"huts\": [{\"code\": \"H-1\"}]}");
+        save("list.json", "upsert", "map: { code: code, root.town: name }");
         assertThat(checked())
                 .extracting(Problem::sentence)
-                .contains("Rows can't be added to a file of the format json.");
+                .contains("The field root.town can't be written: it belongs to what stands around the records.");
+        save("upsert", "format: { trailer: END }\n" + MAP);
+        assertThat(checked())
+                .extracting(Problem::sentence)
+                .contains("list.csv ends with a line of figures, which would be wrong with other rows.");
         Files.writeString(wardens.resolve("list.csv"), LIST.replace(";9;", ";many;"));
         save("upsert", MAP);
         RunView unreadable = run("H-1,Larch,10\n", "write");

@@ -2,7 +2,6 @@ package dev.nachlauf.connectors.format.delimited;
 
 import dev.nachlauf.connectors.format.encoding.CopiedLines;
 import dev.nachlauf.connectors.format.encoding.DecodedText;
-import dev.nachlauf.connectors.format.encoding.EditedLines;
 import dev.nachlauf.core.system.FormatOptions;
 import dev.nachlauf.core.system.RowEdits;
 import dev.nachlauf.core.system.SourceBytes;
@@ -40,9 +39,6 @@ final class DelimitedEdits {
         try (Tail characters = new Tail(text.reader());
                 InputStream raw = new BufferedInputStream(bytes.open())) {
             Layout layout = Layout.of(options, text.start());
-            if (!layout.trailer().isEmpty()) {
-                throw EditedLines.closed(bytes);
-            }
             CopiedLines lines = new CopiedLines(raw, out, text.charset());
             try (Records records = Records.ofCharacters(characters, layout)) {
                 new DelimitedEdits(layout, lines, text.charset(), edits).copy(records, layout.headerRow() > 0);
@@ -55,7 +51,7 @@ final class DelimitedEdits {
             records.next();
         }
         for (Records.Fields row = records.next(); row != null; row = records.next()) {
-            RowEdits.Edit edit = edits.at("", row.line());
+            RowEdits.Edit edit = edits.at("", row.line(), "");
             if (edit != null) {
                 lines.before(row.line());
                 long last = CellSpelling.lastLine(row);

@@ -1,6 +1,7 @@
 package dev.nachlauf.connectors.format.delimited;
 
 import dev.nachlauf.connectors.format.encoding.DecodedText;
+import dev.nachlauf.connectors.format.encoding.EditedLines;
 import dev.nachlauf.connectors.format.heading.Heading;
 import dev.nachlauf.core.system.Detected;
 import dev.nachlauf.core.system.EditsRows;
@@ -79,6 +80,13 @@ public final class DelimitedFormat implements SourceFormat, NotesRows, EditsRows
     public void copy(SourceBytes bytes, FormatOptions options, List<String> heads, Notes notes, OutputStream out)
             throws IOException {
         DelimitedNotes.copy(bytes, options, heads, notes, out);
+    }
+
+    @Override
+    public void requireEditable(String file, FormatOptions options) {
+        if (options.text(TRAILER).isPresent()) {
+            throw EditedLines.closed(file);
+        }
     }
 
     @Override

@@ -39,7 +39,12 @@ public final class CopiedLines {
 
     /** A text in an encoding, without a byte order mark. */
     public static byte[] encoded(String text, Charset charset) {
-        return text.getBytes(charset.equals(StandardCharsets.UTF_16) ? StandardCharsets.UTF_16BE : charset);
+        return text.getBytes(exact(charset));
+    }
+
+    /** A charset that adds no byte order mark of its own. */
+    static Charset exact(Charset charset) {
+        return charset.equals(StandardCharsets.UTF_16) ? StandardCharsets.UTF_16BE : charset;
     }
 
     private static int unit(byte[] bytes) {

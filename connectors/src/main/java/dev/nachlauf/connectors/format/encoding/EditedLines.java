@@ -34,7 +34,7 @@ public final class EditedLines {
             CopiedLines copied = new CopiedLines(raw, out, text.charset());
             for (String line = read.next(); line != null; line = read.next()) {
                 long number = read.number();
-                RowEdits.Edit edit = line.isBlank() ? null : edits.at("", number);
+                RowEdits.Edit edit = line.isBlank() ? null : edits.at("", number, "");
                 if (edit != null) {
                     copied.before(number);
                     if (edit.gone()) {
@@ -50,10 +50,13 @@ public final class EditedLines {
     }
 
     /** What is said of a text whose last line speaks of all its rows. */
-    public static CannotGoOn closed(SourceBytes bytes) {
-        return new CannotGoOn(Problem.of(
-                ProblemCode.OUTPUT_UNFIT,
-                bytes.file() + " ends with a line of figures, which would be wrong with other rows.",
-                "Issue the whole file anew with action: issue."));
+    public static CannotGoOn closed(String file) {
+        return unfit(file + " ends with a line of figures, which would be wrong with other rows.");
+    }
+
+    /** What is said of a text that can't take rows. */
+    public static CannotGoOn unfit(String sentence) {
+        return new CannotGoOn(
+                Problem.of(ProblemCode.OUTPUT_UNFIT, sentence, "Issue the whole file anew with action: issue."));
     }
 }

@@ -52,10 +52,14 @@ public final class FixedFormat implements SourceFormat, EditsRows {
     }
 
     @Override
-    public void copy(SourceBytes bytes, FormatOptions options, RowEdits edits, OutputStream out) throws IOException {
+    public void requireEditable(String file, FormatOptions options) {
         if (options.text(TRAILER).isPresent()) {
-            throw EditedLines.closed(bytes);
+            throw EditedLines.closed(file);
         }
+    }
+
+    @Override
+    public void copy(SourceBytes bytes, FormatOptions options, RowEdits edits, OutputStream out) throws IOException {
         List<FixedColumn> columns = FixedColumn.parse(options);
         EditedLines.copy(bytes, options, edits, new FixedEdits(columns), out);
     }

@@ -36,10 +36,14 @@ final class JsonDocument implements RecordSource {
         this.text = text;
         this.path = path;
         this.parser = Json.FACTORY.createParser(ObjectReadContext.empty(), text.reader());
-        RecordPath names = path.value().isEmpty()
+        this.walk = new JsonWalk(parser, names(path), addresses);
+    }
+
+    /** The path as it was stated or found; without names where the outermost list or object is meant. */
+    static RecordPath names(Detected path) {
+        return path.value().isEmpty()
                 ? new RecordPath(List.of())
                 : new RecordPath(List.of(path.value().split("\\.")));
-        this.walk = new JsonWalk(parser, names, addresses);
     }
 
     static JsonDocument open(SourceBytes bytes, FormatOptions options, Detected path) {

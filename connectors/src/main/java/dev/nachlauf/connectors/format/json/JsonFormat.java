@@ -3,17 +3,22 @@ package dev.nachlauf.connectors.format.json;
 import dev.nachlauf.connectors.format.encoding.DecodedText;
 import dev.nachlauf.connectors.format.nested.NestedReader;
 import dev.nachlauf.connectors.format.nested.RecordPath;
+import dev.nachlauf.core.record.SourceField;
 import dev.nachlauf.core.system.Detected;
+import dev.nachlauf.core.system.EditsRows;
 import dev.nachlauf.core.system.FormatOptions;
+import dev.nachlauf.core.system.RowEdits;
 import dev.nachlauf.core.system.Setting;
 import dev.nachlauf.core.system.SourceBytes;
 import dev.nachlauf.core.system.SourceFormat;
+import java.io.IOException;
+import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
 import java.util.Optional;
 
 /** One JSON document whose lists hold the records. */
-public final class JsonFormat implements SourceFormat {
+public final class JsonFormat implements SourceFormat, EditsRows {
     @Override
     public String name() {
         return "json";
@@ -49,9 +54,37 @@ public final class JsonFormat implements SourceFormat {
 
     @Override
     public SourceReader read(SourceBytes bytes, FormatOptions options) {
-        Detected path = RecordPath.stated(options)
+        Detected path = path(bytes, options);
+        return NestedReader.open(bytes.file(), () -> JsonDocument.open(bytes, options, path), options);
+    }
+
+    private static Detected path(SourceBytes bytes, FormatOptions options) {
+        return RecordPath.stated(options)
                 .map(stated -> Detected.stated(RecordPath.RECORD.name(), stated.text()))
                 .orElseGet(() -> RecordSearch.find(bytes, options));
-        return NestedReader.open(bytes.file(), () -> JsonDocument.open(bytes, options, path), options);
+    }
+
+    @Override
+    public Optional<String> whyFixed(SourceField field) {
+        return whyFixedInObject(field);
+    }
+
+    /** Why a field can't be changed with its record. */
+    static Optional<String> whyFixedInObject(SourceField field) {
+        if (field.address().isEmpty()) {
+            return Optional.of("the records are plain values, not objects");
+        }
+        return field.address().startsWith("../")
+                ? Optional.of("it belongs to what stands around the records")
+                : Optional.empty();
+    }
+
+    @Override
+    public void copy(SourceBytes bytes, FormatOptions options, RowEdits edits, OutputStream out) throws IOException {
+        try (SourceReader fields = read(bytes, options)) {
+            JsonObjectEdits objects = new JsonObjectEdits(bytes.file(), fields.fields());
+            RecordPath path = JsonDocument.names(path(bytes, options));
+            JsonEdits.copy(bytes, options, path, objects, edits, out);
+        }
     }
 }

@@ -64,10 +64,23 @@ public final class JsonLinesFormat implements SourceFormat, EditsRows {
     }
 
     @Override
+    public void requireEditable(String file, FormatOptions options) {
+        if (options.text(RecordPath.RECORD.name()).isPresent()) {
+            throw EditedLines.unfit(
+                    "The records of " + file + " lie inside of its lines, so none can be added or changed.");
+        }
+    }
+
+    @Override
+    public Optional<String> whyFixed(SourceField field) {
+        return JsonFormat.whyFixedInObject(field);
+    }
+
+    @Override
     public void copy(SourceBytes bytes, FormatOptions options, RowEdits edits, OutputStream out) throws IOException {
         try (SourceReader fields = read(bytes, options)) {
-            List<String> names = fields.fields().stream().map(SourceField::name).toList();
-            EditedLines.copy(bytes, options, edits, new JsonLineEdits(bytes.file(), names), out);
+            JsonObjectEdits objects = new JsonObjectEdits(bytes.file(), fields.fields());
+            EditedLines.copy(bytes, options, edits, new JsonLineEdits(objects), out);
         }
     }
 }

@@ -2,6 +2,7 @@ package dev.nachlauf.connectors.format.json;
 
 import static java.time.format.DateTimeFormatter.ISO_LOCAL_DATE_TIME;
 
+import dev.nachlauf.connectors.format.nested.RecordPath;
 import dev.nachlauf.core.system.FieldDescription;
 import dev.nachlauf.core.system.FormatOptions;
 import dev.nachlauf.core.system.OutputFormat;
@@ -39,8 +40,13 @@ public sealed class JsonOutput implements OutputFormat {
         }
 
         @Override
+        public List<Setting> options() {
+            return List.of();
+        }
+
+        @Override
         public RowWriter write(OutputStream out, List<Field> fields, FormatOptions options) {
-            return new Rows(generator(out), fields, true);
+            return new Rows(generator(out), fields, true, 0);
         }
     }
 
@@ -56,7 +62,8 @@ public sealed class JsonOutput implements OutputFormat {
 
     @Override
     public List<Setting> options() {
-        return List.of();
+        return List.of(Setting.optional(
+                RecordPath.RECORD.name(), "the names that lead to the list of objects; it stands alone unless stated"));
     }
 
     @Override
@@ -67,8 +74,13 @@ public sealed class JsonOutput implements OutputFormat {
     @Override
     public RowWriter write(OutputStream out, List<Field> fields, FormatOptions options) {
         JsonGenerator json = generator(out);
+        List<String> path = RecordPath.stated(options).map(RecordPath::names).orElse(List.of());
+        path.forEach(name -> {
+            json.writeStartObject();
+            json.writeName(name);
+        });
         json.writeStartArray();
-        return new Rows(json, fields, false);
+        return new Rows(json, fields, false, path.size());
     }
 
     private static JsonGenerator generator(OutputStream out) {
@@ -91,12 +103,15 @@ public sealed class JsonOutput implements OutputFormat {
         private final JsonGenerator json;
         private final List<Field> fields;
         private final boolean lines;
+        private final int around;
         private boolean any;
 
-        Rows(JsonGenerator json, List<Field> fields, boolean lines) {
+        /** @param around how many objects are open around the list */
+        Rows(JsonGenerator json, List<Field> fields, boolean lines, int around) {
             this.json = json;
             this.fields = fields;
             this.lines = lines;
+            this.around = around;
         }
 
         @Override
@@ -114,6 +129,9 @@ public sealed class JsonOutput implements OutputFormat {
         public void close() {
             if (!lines) {
                 json.writeEndArray();
+            }
+            for (int object = 0; object < around; object++) {
+                json.writeEndObject();
             }
             if (any || !lines) {
                 json.writeRaw('\n');

@@ -12,6 +12,7 @@ import org.jspecify.annotations.Nullable;
 import tools.jackson.core.JsonGenerator;
 import tools.jackson.core.JsonParser;
 import tools.jackson.core.JsonToken;
+import tools.jackson.core.TokenStreamLocation;
 
 /**
  * Walks the tokens of one document and stops at every record. Only the way down to the record at hand is held: the
@@ -27,6 +28,20 @@ final class JsonWalk {
     private final Map<String, String> addresses;
     private final Deque<Level> levels = new ArrayDeque<>();
     private boolean started;
+    private Span span = Span.NONE;
+    private @Nullable Span lastList;
+    private long lists;
+
+    /**
+     * Where a record stands in the text, or the room behind the last one of a list; places are counted in characters.
+     *
+     * @param list the pointer of its list; null where it is in none
+     * @param index its number in the list, from 0
+     * @param before where that ends which stands before it in the list: another element, or the list's bracket
+     */
+    record Span(@Nullable String list, long index, long before, long start, long end) {
+        private static final Span NONE = new Span(null, 0, 0, 0, 0);
+    }
 
     /** An object or list on the way down; {@code depth} names of the path lead to it. */
     private static final class Level {
@@ -38,6 +53,8 @@ final class JsonWalk {
         private final Map<String, String> addresses = new HashMap<>();
 
         private long index;
+        /** Where its last element ends. */
+        private long ends;
 
         Level(boolean list, int depth, String pointer) {
             this.list = list;
@@ -64,9 +81,12 @@ final class JsonWalk {
         }
         while (!levels.isEmpty()) {
             Level level = levels.element();
+            if (level.list) {
+                level.ends = parser.currentLocation().getCharOffset();
+            }
             JsonToken token = parser.nextToken();
             if (token == JsonToken.END_OBJECT || token == JsonToken.END_ARRAY) {
-                levels.pop();
+                leave(level);
             } else {
                 FlatRecord record = level.list ? element(level, token) : member(level);
                 if (record != null) {
@@ -75,6 +95,35 @@ final class JsonWalk {
             }
         }
         return null;
+    }
+
+    /** Where the record that was given last stands. */
+    Span span() {
+        return span;
+    }
+
+    /** The room behind the last record of the one list; null where records lie in none, in several, or lists in lists. */
+    @Nullable
+    Span onlyList() {
+        return lists == 1 ? lastList : null;
+    }
+
+    private Span span(long start, long end) {
+        Level list = levels.peek();
+        return list == null || !list.list
+                ? new Span(null, 0, start, start, end)
+                : new Span(list.pointer, list.index - 1, list.ends, start, end);
+    }
+
+    private void leave(Level level) {
+        levels.pop();
+        if (level.list && level.depth == path.depth()) {
+            lists++;
+            lastList = new Span(level.pointer, level.index, level.ends, level.ends, level.ends);
+        } else if (level.list) {
+            // what lies below has several lists as soon as this one has several elements
+            lists += Math.max(0, level.index - 1);
+        }
     }
 
     private @Nullable FlatRecord element(Level level, JsonToken token) {
@@ -128,13 +177,15 @@ final class JsonWalk {
         if (token == null || token == JsonToken.VALUE_NULL) {
             return null;
         }
-        FlatRecord record = new FlatRecord(parser.currentTokenLocation().getLineNr(), pointer);
+        TokenStreamLocation start = parser.currentTokenLocation();
+        FlatRecord record = new FlatRecord(start.getLineNr(), pointer);
         inherit(record, pointer);
         if (token == JsonToken.START_OBJECT) {
             object(record, "", "");
         } else {
             put(record, PLAIN, "", Json.scalar(parser));
         }
+        span = span(start.getCharOffset(), parser.currentLocation().getCharOffset());
         return record;
     }
 

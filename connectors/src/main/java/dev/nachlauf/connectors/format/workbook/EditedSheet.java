@@ -65,7 +65,7 @@ final class EditedSheet {
             addAll(reader, writer);
         }
         RowEdits.Edit edit = row > table.lastHeading() && row <= lastRow
-                ? edits.at(table.sheet().name(), row)
+                ? edits.at(table.sheet().name(), row, "")
                 : null;
         boolean replaced = row > lastRow && row <= lastRow + added;
         if (replaced || edit != null && edit.gone()) {

@@ -64,7 +64,7 @@ final class OdsEditedTable {
         for (long i = 0; i < times; i++) {
             number++;
             RowEdits.Edit edit =
-                    number > table.lastHeading() ? edits.at(table.sheet().name(), number) : null;
+                    number > table.lastHeading() ? edits.at(table.sheet().name(), number, "") : null;
             if (edit == null) {
                 row.write(writer, 1);
             } else if (edit.gone()) {

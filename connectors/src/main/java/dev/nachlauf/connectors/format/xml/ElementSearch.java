@@ -24,37 +24,30 @@ import javax.xml.stream.XMLStreamReader;
 final class ElementSearch {
     private static final int LOOKED_AT = 20_000;
 
+    private final Deque<Open> open = new ArrayDeque<>();
+    private final Set<String> repeated = new LinkedHashSet<>();
+    private final Set<String> parents = new HashSet<>();
+    /** The elements within the outermost one. */
+    private final Set<String> outer = new HashSet<>();
+
+    private String root = "";
+
     private ElementSearch() {}
 
     /** An open element: its path, and the names of its children so far. */
     private record Open(String path, Set<String> children) {}
 
     static Detected find(SourceBytes bytes, FormatOptions options) {
-        Set<String> repeated = new LinkedHashSet<>();
-        Set<String> parents = new HashSet<>();
-        String root = "";
+        ElementSearch search = new ElementSearch();
         try (InputStream in = bytes.open()) {
             XMLStreamReader reader =
                     SafeXml.reader(in, options.text(DecodedText.ENCODING).orElse(null));
-            Deque<Open> open = new ArrayDeque<>();
             for (int events = 0; events < LOOKED_AT && reader.hasNext(); events++) {
                 int event = SafeXml.next(reader, bytes.file());
                 if (event == XMLStreamConstants.START_ELEMENT) {
-                    String name = reader.getLocalName();
-                    String path = open.isEmpty() ? name : open.element().path + "." + name;
-                    root = open.isEmpty() ? name : root;
-                    if (!open.isEmpty()) {
-                        parents.add(open.element().path);
-                        if (!open.element().children.add(name)) {
-                            repeated.add(path);
-                        }
-                    }
-                    if (reader.getAttributeCount() > 0) {
-                        parents.add(path);
-                    }
-                    open.push(new Open(path, new HashSet<>()));
+                    search.start(reader.getLocalName(), reader.getAttributeCount() > 0);
                 } else if (event == XMLStreamConstants.END_ELEMENT) {
-                    open.pop();
+                    search.open.pop();
                 }
             }
             reader.close();
@@ -63,8 +56,39 @@ final class ElementSearch {
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }
+        return search.chosen();
+    }
+
+    private void start(String name, boolean attributes) {
+        Open around = open.peek();
+        String path = around == null ? name : around.path + "." + name;
+        if (around == null) {
+            root = name;
+        } else {
+            parents.add(around.path);
+            if (!around.children.add(name)) {
+                repeated.add(path);
+            }
+        }
+        if (open.size() == 1) {
+            outer.add(path);
+        }
+        if (attributes) {
+            parents.add(path);
+        }
+        open.push(new Open(path, new HashSet<>()));
+    }
+
+    private Detected chosen() {
         // an element without attributes and children of its own is a value, not a record
         repeated.retainAll(parents);
+        if (repeated.isEmpty() && outer.size() == 1 && parents.containsAll(outer)) {
+            return new Detected(
+                    RecordPath.RECORD.name(),
+                    outer.iterator().next(),
+                    0.5,
+                    "it is all that the outermost element holds, as in a list of one");
+        }
         return chosen(repeated, root);
     }
 

@@ -7,6 +7,8 @@ import dev.nachlauf.core.problem.Place;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import java.io.InputStream;
+import java.io.Reader;
+import java.io.StringReader;
 import javax.xml.stream.Location;
 import javax.xml.stream.XMLEventReader;
 import javax.xml.stream.XMLInputFactory;
@@ -14,6 +16,7 @@ import javax.xml.stream.XMLStreamConstants;
 import javax.xml.stream.XMLStreamException;
 import javax.xml.stream.XMLStreamReader;
 import javax.xml.stream.events.XMLEvent;
+import org.codehaus.stax2.XMLStreamReader2;
 import org.jspecify.annotations.Nullable;
 
 /** The library's parser within bounds: nothing outside of the file is ever loaded, and nothing in it can fill memory. */
@@ -24,12 +27,14 @@ public final class SafeXml {
     private static final int MOST_ATTRIBUTES = 1_000;
     private static final int LONGEST_ATTRIBUTE = 1_000_000;
     private static final int LONGEST_TEXT = 4_000_000;
-    private static final WstxInputFactory FACTORY = factory();
+    private static final WstxInputFactory FACTORY = factory(true);
+    private static final WstxInputFactory FRAGMENTS = factory(false);
 
     private SafeXml() {}
 
-    private static WstxInputFactory factory() {
+    private static WstxInputFactory factory(boolean prefixes) {
         WstxInputFactory factory = new WstxInputFactory();
+        factory.setProperty(XMLInputFactory.IS_NAMESPACE_AWARE, prefixes);
         factory.setProperty(XMLInputFactory.SUPPORT_DTD, false);
         factory.setProperty(XMLInputFactory.IS_SUPPORTING_EXTERNAL_ENTITIES, false);
         factory.setProperty(XMLInputFactory.IS_COALESCING, true);
@@ -47,8 +52,21 @@ public final class SafeXml {
     }
 
     /** A parser over bytes; it doesn't close them. */
-    public static XMLStreamReader reader(InputStream bytes, @Nullable String encoding) throws XMLStreamException {
-        return encoding == null ? FACTORY.createXMLStreamReader(bytes) : FACTORY.createXMLStreamReader(bytes, encoding);
+    public static XMLStreamReader2 reader(InputStream bytes, @Nullable String encoding) throws XMLStreamException {
+        return (XMLStreamReader2)
+                (encoding == null
+                        ? FACTORY.createXMLStreamReader(bytes)
+                        : FACTORY.createXMLStreamReader(bytes, encoding));
+    }
+
+    /** A parser over characters, which tells where in them things stand; it doesn't close them. */
+    public static XMLStreamReader2 reader(Reader characters) throws XMLStreamException {
+        return (XMLStreamReader2) FACTORY.createXMLStreamReader(characters);
+    }
+
+    /** The same for an element without what stands around it; its prefixes may be declared there. */
+    static XMLStreamReader2 fragment(String element) throws XMLStreamException {
+        return (XMLStreamReader2) FRAGMENTS.createXMLStreamReader(new StringReader(element));
     }
 
     /** A parser that gives its events as objects, which can be kept for a while; it doesn't close the bytes. */

@@ -3,18 +3,23 @@ package dev.nachlauf.connectors.format.xml;
 import dev.nachlauf.connectors.format.encoding.DecodedText;
 import dev.nachlauf.connectors.format.nested.NestedReader;
 import dev.nachlauf.connectors.format.nested.RecordPath;
+import dev.nachlauf.core.record.SourceField;
 import dev.nachlauf.core.system.Detected;
+import dev.nachlauf.core.system.EditsRows;
 import dev.nachlauf.core.system.FormatOptions;
+import dev.nachlauf.core.system.RowEdits;
 import dev.nachlauf.core.system.Setting;
 import dev.nachlauf.core.system.SourceBytes;
 import dev.nachlauf.core.system.SourceFormat;
+import java.io.IOException;
+import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 
 /** XML whose repeating elements are the records. */
-public final class XmlFormat implements SourceFormat {
+public final class XmlFormat implements SourceFormat, EditsRows {
     private static final int LOOKED_AT = 200;
 
     @Override
@@ -50,9 +55,28 @@ public final class XmlFormat implements SourceFormat {
 
     @Override
     public SourceReader read(SourceBytes bytes, FormatOptions options) {
-        Detected path = RecordPath.stated(options)
+        Detected path = path(bytes, options);
+        return NestedReader.open(bytes.file(), repeated -> XmlRecords.open(bytes, options, path, repeated), options);
+    }
+
+    private static Detected path(SourceBytes bytes, FormatOptions options) {
+        return RecordPath.stated(options)
                 .map(stated -> Detected.stated(RecordPath.RECORD.name(), stated.text()))
                 .orElseGet(() -> ElementSearch.find(bytes, options));
-        return NestedReader.open(bytes.file(), repeated -> XmlRecords.open(bytes, options, path, repeated), options);
+    }
+
+    @Override
+    public Optional<String> whyFixed(SourceField field) {
+        return field.address().startsWith("../")
+                ? Optional.of("it belongs to what stands around the records")
+                : Optional.empty();
+    }
+
+    @Override
+    public void copy(SourceBytes bytes, FormatOptions options, RowEdits edits, OutputStream out) throws IOException {
+        try (SourceReader fields = read(bytes, options)) {
+            ElementEdits elements = new ElementEdits(bytes.file(), fields.fields());
+            XmlEdits.copy(bytes, options, path(bytes, options), elements, edits, out);
+        }
     }
 }

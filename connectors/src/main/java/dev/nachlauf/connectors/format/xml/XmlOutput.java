@@ -1,17 +1,16 @@
 package dev.nachlauf.connectors.format.xml;
 
-import static java.time.format.DateTimeFormatter.ISO_LOCAL_DATE_TIME;
-
 import com.ctc.wstx.stax.WstxOutputFactory;
+import dev.nachlauf.connectors.format.nested.RecordPath;
 import dev.nachlauf.core.system.FieldDescription;
 import dev.nachlauf.core.system.FormatOptions;
 import dev.nachlauf.core.system.OutputFormat;
 import dev.nachlauf.core.system.Setting;
-import dev.nachlauf.core.value.Values;
 import java.io.IOException;
 import java.io.OutputStream;
-import java.time.LocalDateTime;
+import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import java.util.regex.Pattern;
 import javax.xml.stream.XMLStreamException;
 import javax.xml.stream.XMLStreamWriter;
@@ -20,12 +19,9 @@ import org.jspecify.annotations.Nullable;
 /** Writes XML 1.0: an element for each row, with an element for each field that is not empty. */
 public final class XmlOutput implements OutputFormat {
     private static final String ROOT = "root";
-    private static final String RECORD = "record";
+    private static final String RECORD = RecordPath.RECORD.name();
     /** What of the names of XML is understood everywhere. */
     private static final Pattern NAME = Pattern.compile("[\\p{L}_][\\p{L}\\p{N}_.-]*");
-    /** Characters that XML 1.0 has no place for. */
-    private static final Pattern NO_XML =
-            Pattern.compile("[^\\t\\n\\r\\x20-\\uD7FF\\uE000-\\uFFFD\\x{10000}-\\x{10FFFF}]");
 
     @Override
     public String name() {
@@ -41,7 +37,10 @@ public final class XmlOutput implements OutputFormat {
     public List<Setting> options() {
         return List.of(
                 Setting.optional(ROOT, "the name of the outer element; records unless stated"),
-                Setting.optional(RECORD, "the name of the element of each row; record unless stated"));
+                Setting.optional(
+                        RECORD,
+                        "the name of the element of each row, or the names that lead to it, such as list.hut; record"
+                                + " unless stated"));
     }
 
     @Override
@@ -60,33 +59,40 @@ public final class XmlOutput implements OutputFormat {
 
     @Override
     public RowWriter write(OutputStream out, List<Field> fields, FormatOptions options) throws IOException {
-        String root = requireName(options.text(ROOT).orElse("records"), "The root");
-        String record = requireName(options.text(RECORD).orElse("record"), "The record");
+        Optional<String> root = options.text(ROOT);
+        List<String> path = RecordPath.stated(options).map(RecordPath::names).orElse(List.of("record"));
+        List<String> around = new ArrayList<>(path.subList(0, path.size() - 1));
+        if (around.isEmpty() || root.isPresent() && !around.getFirst().equals(root.get())) {
+            around.addFirst(root.orElse("records"));
+        }
+        around.forEach(name -> requireName(name, "The outer element " + name));
+        String record = requireName(path.getLast(), "The record " + path.getLast());
         try {
             XMLStreamWriter xml = new WstxOutputFactory().createXMLStreamWriter(out, "UTF-8");
             xml.writeStartDocument("UTF-8", "1.0");
             xml.writeCharacters("\n");
-            xml.writeStartElement(root);
-            return new Elements(xml, fields, record);
+            for (String name : around) {
+                xml.writeStartElement(name);
+            }
+            return new Elements(xml, fields, record, around.size());
         } catch (XMLStreamException e) {
             throw new IOException(e);
         }
     }
 
-    private record Elements(XMLStreamWriter xml, List<Field> fields, String record) implements RowWriter {
+    /** @param around how many elements are open around the records */
+    private record Elements(XMLStreamWriter xml, List<Field> fields, String record, int around) implements RowWriter {
         @Override
         public void row(@Nullable Object[] values) throws IOException {
             try {
                 xml.writeCharacters("\n  ");
                 xml.writeStartElement(record);
                 for (int i = 0; i < values.length; i++) {
-                    String text = values[i] instanceof LocalDateTime moment
-                            ? ISO_LOCAL_DATE_TIME.format(moment)
-                            : Values.text(values[i]);
-                    if (text != null && !text.isEmpty()) {
+                    String text = XmlText.of(values[i]);
+                    if (!text.isEmpty()) {
                         xml.writeCharacters("\n    ");
                         xml.writeStartElement(fields.get(i).name());
-                        xml.writeCharacters(NO_XML.matcher(text).replaceAll("\uFFFD"));
+                        xml.writeCharacters(text);
                         xml.writeEndElement();
                     }
                 }
@@ -101,7 +107,9 @@ public final class XmlOutput implements OutputFormat {
         public void close() throws IOException {
             try {
                 xml.writeCharacters("\n");
-                xml.writeEndElement();
+                for (int open = 0; open < around; open++) {
+                    xml.writeEndElement();
+                }
                 xml.writeCharacters("\n");
                 xml.writeEndDocument();
                 xml.close();

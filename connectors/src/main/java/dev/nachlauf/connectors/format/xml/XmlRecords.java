@@ -8,8 +8,10 @@ import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.system.Detected;
 import dev.nachlauf.core.system.FormatOptions;
 import dev.nachlauf.core.system.SourceBytes;
+import java.io.Closeable;
 import java.io.IOException;
 import java.io.InputStream;
+import java.io.Reader;
 import java.io.UncheckedIOException;
 import java.util.ArrayDeque;
 import java.util.Deque;
@@ -23,7 +25,7 @@ import java.util.Set;
 import java.util.TreeSet;
 import javax.xml.stream.XMLStreamConstants;
 import javax.xml.stream.XMLStreamException;
-import javax.xml.stream.XMLStreamReader;
+import org.codehaus.stax2.XMLStreamReader2;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -32,8 +34,8 @@ import org.jspecify.annotations.Nullable;
  */
 final class XmlRecords implements RecordSource {
     private final String file;
-    private final InputStream in;
-    private final XMLStreamReader reader;
+    private final Closeable in;
+    private final XMLStreamReader2 reader;
     private final Detected path;
     private final List<String> names;
     private final Set<String> leftOut;
@@ -41,6 +43,16 @@ final class XmlRecords implements RecordSource {
     private final Map<String, String> addresses = new LinkedHashMap<>();
     private final Deque<Level> levels = new ArrayDeque<>();
     private long records;
+    private Span span = new Span(0, 0, 0);
+    /** Where the tag ends that was met last, outside of records. */
+    private long tagEnd;
+
+    /**
+     * Where a record stands in the text, in characters.
+     *
+     * @param before where the tag before it ends
+     */
+    record Span(long before, long start, long end) {}
 
     /** An element on the way down. */
     private static final class Level {
@@ -59,7 +71,7 @@ final class XmlRecords implements RecordSource {
         }
     }
 
-    private XmlRecords(String file, InputStream in, XMLStreamReader reader, Detected path, Set<String> leftOut) {
+    private XmlRecords(String file, Closeable in, XMLStreamReader2 reader, Detected path, Set<String> leftOut) {
         this.file = file;
         this.in = in;
         this.reader = reader;
@@ -83,6 +95,12 @@ final class XmlRecords implements RecordSource {
         }
     }
 
+    /** The records of characters, which tell where they stand; to be closed, the characters with it. */
+    static XmlRecords over(String file, Reader characters, Detected path, Set<String> leftOut)
+            throws XMLStreamException {
+        return new XmlRecords(file, characters, SafeXml.reader(characters), path, leftOut);
+    }
+
     @Override
     public @Nullable FlatRecord next() {
         try {
@@ -91,17 +109,30 @@ final class XmlRecords implements RecordSource {
                 if (event == XMLStreamConstants.END_ELEMENT) {
                     levels.pop();
                 } else if (event == XMLStreamConstants.START_ELEMENT) {
+                    long start = reader.getLocationInfo().getStartingCharOffset();
                     FlatRecord record = enter();
                     if (record != null) {
                         records++;
+                        span = new Span(tagEnd, start, end());
+                        tagEnd = span.end;
                         return record;
                     }
                 }
+                tagEnd = event == XMLStreamConstants.CHARACTERS ? tagEnd : end();
             }
             return null;
         } catch (XMLStreamException e) {
             throw SafeXml.malformed(file, e, records);
         }
+    }
+
+    /** Where the record that was given last stands. */
+    Span span() {
+        return span;
+    }
+
+    private long end() throws XMLStreamException {
+        return reader.getLocationInfo().getEndingCharOffset();
     }
 
     private @Nullable FlatRecord enter() throws XMLStreamException {

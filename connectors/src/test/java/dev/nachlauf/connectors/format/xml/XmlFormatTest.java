@@ -59,6 +59,16 @@ class XmlFormatTest {
     }
 
     @Test
+    void aListOfOneIsReadLikeALongerOne() {
+        ReadBack one = read("<huts><hut><code>H-1</code></hut></huts>", Map.of());
+        assertThat(one.option("record")).isEqualTo("huts.hut");
+        assertThat(one.names()).containsExactly("code");
+        ReadBack record = read("<hut><code>H-1</code><at><town>Ashgate</town></at></hut>", Map.of());
+        assertThat(record.option("record")).isEqualTo("hut");
+        assertThat(record.names()).containsExactly("code", "at.town");
+    }
+
+    @Test
     void neverLoadsWhatLiesOutside() {
         String external = "<!DOCTYPE s [<!ENTITY x SYSTEM \"file:///etc/hostname\">]><s><r><a>&x;</a></r><r/></s>";
         assertThat(ReadBack.failure(FORMAT, external, Map.of("record", "s.r"))).isEqualTo(ProblemCode.FILE_MALFORMED);
