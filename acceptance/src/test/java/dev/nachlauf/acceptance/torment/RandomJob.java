@@ -37,6 +37,12 @@ final class RandomJob {
     private final String others;
 
     private final boolean skipped;
+    /** Whether a replace marks what is gone, and removes nothing. */
+    private final boolean marksGone;
+
+    /** Which of its rows a run is about, as members of its start; empty for all. */
+    final String chosen;
+
     final String limit;
     final List<String> steps = new ArrayList<>();
     /** What becomes of the rows of a group when one of them fails; empty where there are no groups. */
@@ -48,15 +54,17 @@ final class RandomJob {
     RandomJob(long seed) {
         this.seed = seed;
         Random random = new Random(seed);
-        rows = random.nextInt(25) == 0 ? 20_000 + random.nextInt(30_000) : 2_000 + random.nextInt(3_000);
+        boolean huge = new Random(seed ^ 0xB16).nextInt(80) == 0;
+        int some = random.nextInt(25) == 0 ? 20_000 + random.nextInt(30_000) : 2_000 + random.nextInt(3_000);
+        rows = huge ? 200_000 : some;
         ownId = random.nextBoolean();
         trigger = random.nextInt(5) == 0;
         reference = random.nextInt(3) > 0;
         second = Math.max(0, random.nextInt(6) - 3);
         records = random.nextInt(7) == 0;
-        String chosen = ACTIONS.get(random.nextInt(ACTIONS.size()));
+        String any = ACTIONS.get(random.nextInt(ACTIONS.size()));
         // what is read in part can't replace
-        String possible = records && chosen.equals("replace") ? "upsert" : chosen;
+        String possible = records && any.equals("replace") ? "upsert" : any;
         limit = random.nextInt(6) == 0 ? "limits: { rejected: " + random.nextInt(4) + "% }\n" : "";
         for (int i = random.nextInt(4); i > 0; i--) {
             String step = STEPS.get(random.nextInt(STEPS.size()));
@@ -73,6 +81,13 @@ final class RandomJob {
         action = !possible.equals("upsert") || one > 1 ? possible : one == 0 ? "insert" : "update";
         others = action.equals("insert") ? "already-there" : action.equals("update") ? "not-found" : "";
         skipped = random.nextBoolean();
+        marksGone = action.equals("replace") && random.nextBoolean();
+        int part = records ? 2 : random.nextInt(10);
+        chosen = part > 1
+                ? ""
+                : part == 0
+                        ? ",\"rows\":\"1-" + rows / 3 + "," + rows / 2 + "-" + rows + "\""
+                        : ",\"where\":\"valley <> 'V7'\"";
     }
 
     private String csv(Random random) {
@@ -185,6 +200,7 @@ final class RandomJob {
         String fields = ", name: name, beds: beds, price: price, opens: opens, valley: valley, note: note";
         yaml.append("\n    action: ").append(action);
         yaml.append(others.isEmpty() ? "" : "\n    " + others + ": " + (skipped ? "skip" : "reject"));
+        yaml.append(marksGone ? "\n    gone: deactivate\n    deactivated: { note: ('gone'), beds: 0 }" : "");
         yaml.append("\n    key: [code]\n    map: { code: code");
         yaml.append(action.equals("delete") ? "" : fields).append(" }\n");
         if (second > 0) {
@@ -205,9 +221,15 @@ final class RandomJob {
         return action.equals("upsert");
     }
 
+    /** Whether a run can write some of its rows first: none that is planned to its end before. */
+    boolean canBegin() {
+        return !action.equals("delete") && !action.equals("replace") && limit.isEmpty();
+    }
+
     @Override
     public String toString() {
-        return action + " of " + rows + " rows" + (records ? " of records" : "") + ", " + steps.size() + " steps, "
+        return action + (marksGone ? " that marks" : "") + " of " + rows + " rows" + (records ? " of records" : "")
+                + (chosen.isEmpty() ? "" : ", some" + chosen) + ", " + steps.size() + " steps, "
                 + (second == 0 ? "one write" : second == 1 ? "two writes" : "two databases") + (ownId ? ", ids" : "")
                 + (mariadb ? ", MariaDB" : "") + (trigger ? ", trigger" : "") + (reference ? ", reference" : "")
                 + (grouping.isEmpty() ? "" : ", groups " + grouping)

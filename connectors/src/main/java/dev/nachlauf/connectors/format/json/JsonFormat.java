@@ -1,6 +1,7 @@
 package dev.nachlauf.connectors.format.json;
 
 import dev.nachlauf.connectors.format.encoding.DecodedText;
+import dev.nachlauf.connectors.format.nested.NestedCells;
 import dev.nachlauf.connectors.format.nested.NestedReader;
 import dev.nachlauf.connectors.format.nested.RecordPath;
 import dev.nachlauf.core.record.SourceField;
@@ -59,9 +60,7 @@ public final class JsonFormat implements SourceFormat, EditsRows {
     }
 
     private static Detected path(SourceBytes bytes, FormatOptions options) {
-        return RecordPath.stated(options)
-                .map(stated -> Detected.stated(RecordPath.RECORD.name(), stated.text()))
-                .orElseGet(() -> RecordSearch.find(bytes, options));
+        return RecordPath.detected(options, () -> RecordSearch.find(bytes, options));
     }
 
     @Override
@@ -74,9 +73,7 @@ public final class JsonFormat implements SourceFormat, EditsRows {
         if (field.address().isEmpty()) {
             return Optional.of("the records are plain values, not objects");
         }
-        return field.address().startsWith("../")
-                ? Optional.of("it belongs to what stands around the records")
-                : Optional.empty();
+        return NestedCells.whyFixed(field);
     }
 
     @Override

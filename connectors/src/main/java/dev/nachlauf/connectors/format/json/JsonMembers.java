@@ -18,6 +18,16 @@ import tools.jackson.core.ObjectWriteContext;
  * @param colon what stands between name and value
  */
 record JsonMembers(List<String> addresses, @Nullable Object[] cells, String lead, String colon) {
+    /** Without blanks between. */
+    static JsonMembers compact(List<String> addresses, @Nullable Object[] cells) {
+        return new JsonMembers(addresses, cells, "", ":");
+    }
+
+    /** An object of its own; see {@link #text}. */
+    String object(String address, BitSet which) {
+        return "{" + text(address, which) + "}";
+    }
+
     /**
      * Members as text, with commas between them; objects where addresses lead further down.
      *
@@ -36,7 +46,7 @@ record JsonMembers(List<String> addresses, @Nullable Object[] cells, String lead
             int cell = some.nextSetBit(0);
             String value = addresses.get(cell).equals(address)
                     ? value(cells[cell])
-                    : "{" + new JsonMembers(addresses, cells, "", ":").text(address, some) + "}";
+                    : compact(addresses, cells).object(address, some);
             members.add(lead + value(unescaped(address.substring(object.length() + 1))) + colon + value);
         });
         return String.join(",", members);

@@ -1,8 +1,8 @@
 package dev.nachlauf.connectors.format.json;
 
+import dev.nachlauf.connectors.format.nested.NestedCells;
 import dev.nachlauf.core.record.SourceField;
 import dev.nachlauf.core.system.RowEdits;
-import java.util.BitSet;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
@@ -27,10 +27,6 @@ final class JsonObjectEdits {
 
     /** The text of a new object. */
     String added(@Nullable Object[] cells) {
-        BitSet filled = new BitSet();
-        for (int cell = 0; cell < cells.length; cell++) {
-            filled.set(cell, cells[cell] != null);
-        }
-        return "{" + new JsonMembers(addresses, cells, "", ":").text("", filled) + "}";
+        return JsonMembers.compact(addresses, cells).object("", NestedCells.filled(cells));
     }
 }

@@ -80,7 +80,7 @@ final class JsonSplice {
         } else if (value == JsonToken.VALUE_NULL && !below(address).isEmpty()) {
             BitSet some = below(address);
             open.andNot(some);
-            replace(parser, "{" + new JsonMembers(addresses, cells, "", ":").text(address, some) + "}");
+            replace(parser, JsonMembers.compact(addresses, cells).object(address, some));
         } else if (!below(address).isEmpty()) {
             throw unfit(address.substring(1) + " in " + file + " is no object, so nothing can be put into it.");
         } else {

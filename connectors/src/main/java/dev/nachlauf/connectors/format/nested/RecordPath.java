@@ -1,9 +1,11 @@
 package dev.nachlauf.connectors.format.nested;
 
+import dev.nachlauf.core.system.Detected;
 import dev.nachlauf.core.system.FormatOptions;
 import dev.nachlauf.core.system.Setting;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Supplier;
 
 /** Which of the nested things is a record: their names from the outermost to the record's own. */
 public record RecordPath(List<String> names) {
@@ -27,6 +29,13 @@ public record RecordPath(List<String> names) {
             }
             return new RecordPath(names);
         });
+    }
+
+    /** The path that a job states, or else what a search finds. */
+    public static Detected detected(FormatOptions options, Supplier<Detected> search) {
+        return stated(options)
+                .map(stated -> Detected.stated(RECORD.name(), stated.text()))
+                .orElseGet(search);
     }
 
     /** As it is written in a job. */

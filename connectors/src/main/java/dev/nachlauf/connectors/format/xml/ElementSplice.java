@@ -13,11 +13,11 @@ import org.codehaus.stax2.XMLStreamReader2;
 final class ElementSplice {
     private final String file;
     private final String element;
-    private final ElementEdits.Cells cells;
+    private final OpenCells cells;
     private final StringBuilder out = new StringBuilder();
     private int copied;
 
-    ElementSplice(String file, String element, ElementEdits.Cells cells) {
+    ElementSplice(String file, String element, OpenCells cells) {
         this.file = file;
         this.element = element;
         this.cells = cells;
@@ -87,7 +87,7 @@ final class ElementSplice {
             }
             replace(opened, Math.max(opened, start(reader)), XmlText.escaped(cells.values()[own]));
         }
-        String children = new ElementEdits.Layout(tag.name(), tag.prefix(), lead, "").children(address, lead, cells);
+        String children = new ElementLayout(tag.name(), tag.prefix(), lead, "").children(address, lead, cells);
         if (!children.isEmpty()) {
             replace(last, last, children);
         }

@@ -9,9 +9,19 @@ import java.util.regex.Pattern;
  * @param text well-formed, from {@code <} to {@code >}
  */
 record StartTag(String text) {
+    private static final Pattern TAG = Pattern.compile("<(?:[^>\"']++|\"[^\"]*\"|'[^']*')*+>");
     private static final Pattern NAME = Pattern.compile("<([^\\s/>]+)");
     private static final Pattern ATTRIBUTE = Pattern.compile("\\G\\s+([^\\s=]+)\\s*=\\s*(\"[^\"]*\"|'[^']*')");
     private static final String EMPTY = "/>";
+
+    /** The tag that opens an element. */
+    static StartTag of(String element) {
+        Matcher tag = TAG.matcher(element);
+        if (!tag.lookingAt()) {
+            throw new IllegalStateException("no tag stands where one was met");
+        }
+        return new StartTag(tag.group());
+    }
 
     /** The element's name, with its prefix. */
     String name() {

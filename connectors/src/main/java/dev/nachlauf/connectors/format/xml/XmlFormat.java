@@ -1,6 +1,7 @@
 package dev.nachlauf.connectors.format.xml;
 
 import dev.nachlauf.connectors.format.encoding.DecodedText;
+import dev.nachlauf.connectors.format.nested.NestedCells;
 import dev.nachlauf.connectors.format.nested.NestedReader;
 import dev.nachlauf.connectors.format.nested.RecordPath;
 import dev.nachlauf.core.record.SourceField;
@@ -60,16 +61,12 @@ public final class XmlFormat implements SourceFormat, EditsRows {
     }
 
     private static Detected path(SourceBytes bytes, FormatOptions options) {
-        return RecordPath.stated(options)
-                .map(stated -> Detected.stated(RecordPath.RECORD.name(), stated.text()))
-                .orElseGet(() -> ElementSearch.find(bytes, options));
+        return RecordPath.detected(options, () -> ElementSearch.find(bytes, options));
     }
 
     @Override
     public Optional<String> whyFixed(SourceField field) {
-        return field.address().startsWith("../")
-                ? Optional.of("it belongs to what stands around the records")
-                : Optional.empty();
+        return NestedCells.whyFixed(field);
     }
 
     @Override

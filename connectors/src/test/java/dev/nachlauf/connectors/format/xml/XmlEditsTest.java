@@ -99,6 +99,13 @@ class XmlEditsTest {
     }
 
     @Test
+    void whatStandsInQuotesEndsNoTag() throws IOException {
+        String file = "<l>\n <h c='1'>\n  <d>2</d>\n </h>\n <h c='/>'>\n  <d>2</d>\n </h>\n</l>";
+        assertThat(edited(new Edited().added("3", "4"), file))
+                .isEqualTo(file.replace("</l>", " <h c=\"3\">\n  <d>4</d>\n </h>\n</l>"));
+    }
+
+    @Test
     void everyEncodingStays() throws IOException {
         for (String encoding : new String[] {"UTF-8", "UTF-16LE", "ISO-8859-1", "windows-1252"}) {
             Charset charset = Charset.forName(encoding);
