@@ -60,7 +60,8 @@ final class Round {
             troubles.add(Trouble.values()[random.nextInt(Trouble.values().length)]);
         }
         this.strangers = random.nextInt(5) < 2 && job.isPlain();
-        this.held = random.nextInt(4) == 0;
+        // a group that was reviewed fails as a whole where the target then refuses the row that stands for it
+        this.held = random.nextInt(4) == 0 && !(job.grouping.equals("alone") && job.second > 0);
         this.releasedBefore = random.nextBoolean();
         this.undone = !strangers && random.nextInt(3) == 0;
         boolean survived = troubles.stream().allMatch(Trouble::isSurvived);
