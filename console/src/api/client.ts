@@ -14,6 +14,7 @@ export type StepCountView = components['schemas']['StepCountView'];
 export type WriteCountView = components['schemas']['WriteCountView'];
 export type JobView = components['schemas']['JobView'];
 export type ParameterView = components['schemas']['ParameterView'];
+export type StartQuestions = components['schemas']['StartQuestions'];
 export type JobCheck = components['schemas']['JobCheck'];
 export type JobTrial = components['schemas']['JobTrial'];
 export type MapLine = components['schemas']['MapLine'];

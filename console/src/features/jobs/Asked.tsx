@@ -44,7 +44,14 @@ export function request(asked: Asked) {
   };
 }
 
-export function AskedFields({ asked, set }: { asked: Asked; set: (asked: Asked) => void }) {
+interface Fields {
+  asked: Asked;
+  set: (asked: Asked) => void;
+  /** What the file is called that the run has to be given. */
+  upload?: string | undefined;
+}
+
+export function AskedFields({ asked, set, upload }: Fields) {
   return (
     <>
       <fieldset>
@@ -70,17 +77,17 @@ export function AskedFields({ asked, set }: { asked: Asked; set: (asked: Asked) 
           />
         )}
       </fieldset>
-      <details className="mt-3">
+      <details className="mt-3" open={upload !== undefined}>
         <summary>A file from this machine</summary>
         <Form.Group controlId="file" className="my-2">
-          <Form.Label>File in place of what the job reads</Form.Label>
+          <Form.Label>{upload ? `The file ${upload} of this run` : 'File in place of what the job reads'}</Form.Label>
           <Form.Control
             type="file"
             size="sm"
             onChange={(event) => set({ ...asked, file: (event.target as HTMLInputElement).files?.[0] })}
           />
         </Form.Group>
-        <p className="soft mb-0">It is read even if it was loaded before.</p>
+        {!upload && <p className="soft mb-0">It is read even if it was loaded before.</p>}
       </details>
       <details className="mt-3">
         <summary>Only some rows</summary>

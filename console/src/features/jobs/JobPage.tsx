@@ -5,7 +5,7 @@ import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { Link, useNavigate, useParams } from 'react-router';
 import { api, Refused } from '../../api/client';
-import type { JobCheck, JobView, Page, ParameterView, ProblemView, RunLine } from '../../api/client';
+import type { JobCheck, JobView, Page, ProblemView, RunLine, StartQuestions } from '../../api/client';
 import { keys } from '../../api/keys';
 import { outcomeParts } from '../../lib/balance';
 import { moment, number } from '../../lib/format';
@@ -52,10 +52,10 @@ function JobBody({ job }: { job: JobView }) {
       startRun(job.name, wanted.parameters, wanted.asked),
     onSuccess: (run) => void navigate(`/runs/${run.id}`),
   });
-  const [asked, setAsked] = useState<ParameterView[]>();
+  const [asked, setAsked] = useState<StartQuestions>();
   const ask = useMutation({
-    mutationFn: () => api.get<Page<ParameterView>>(`/jobs/${job.name}/parameters`),
-    onSuccess: (page) => setAsked(page.items),
+    mutationFn: () => api.get<StartQuestions>(`/jobs/${job.name}/questions`),
+    onSuccess: setAsked,
   });
   const check = useMutation({
     mutationFn: () => api.postDocument<JobCheck>(`/jobs/check?file=${job.name}.yaml`, text),
@@ -123,7 +123,7 @@ function JobBody({ job }: { job: JobView }) {
       {asked && (
         <StartDialog
           job={job.name}
-          parameters={asked}
+          questions={asked}
           leave={() => setAsked(undefined)}
           start={(given, wanted) => {
             setAsked(undefined);

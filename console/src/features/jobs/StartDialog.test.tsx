@@ -24,7 +24,9 @@ const region = {
 describe('the dialog that starts a run', () => {
   it('asks until what is needed is there, and sends only what was filled in', () => {
     const start = vi.fn();
-    shown(<StartDialog job="hut-list" parameters={[season, region]} start={start} leave={() => undefined} />);
+    shown(
+      <StartDialog job="hut-list" questions={{ parameters: [season, region] }} start={start} leave={() => undefined} />,
+    );
     expect(screen.getByText('Still needed: season')).toBeTruthy();
     expect(screen.getByRole('button', { name: 'Start' }).hasAttribute('disabled')).toBe(true);
     fireEvent.change(screen.getByLabelText(/^season/), { target: { value: '2027' } });
@@ -32,9 +34,26 @@ describe('the dialog that starts a run', () => {
     expect(start).toHaveBeenCalledWith({ season: '2027' }, ASKED);
   });
 
+  it('needs the file of a job that is given one', () => {
+    const start = vi.fn();
+    shown(
+      <StartDialog
+        job="till-days"
+        questions={{ parameters: [], upload: 'till' }}
+        start={start}
+        leave={() => undefined}
+      />,
+    );
+    expect(screen.getByText('Still needed: the file till')).toBeTruthy();
+    const file = new File(['hut;sum'], 'till.csv');
+    fireEvent.change(screen.getByLabelText('The file till of this run'), { target: { files: [file] } });
+    fireEvent.click(screen.getByRole('button', { name: 'Start' }));
+    expect(start).toHaveBeenCalledWith({}, { ...ASKED, file });
+  });
+
   it('says on its button what the run is for', () => {
     const start = vi.fn();
-    shown(<StartDialog job="hut-list" parameters={[]} start={start} leave={() => undefined} />);
+    shown(<StartDialog job="hut-list" questions={{ parameters: [] }} start={start} leave={() => undefined} />);
     fireEvent.click(screen.getByLabelText(/^Hold/));
     fireEvent.click(screen.getByRole('button', { name: 'Start and hold' }));
     expect(start).toHaveBeenCalledWith({}, { ...ASKED, mode: 'hold' });
@@ -42,7 +61,7 @@ describe('the dialog that starts a run', () => {
 
   it('asks how many rows come first, and which rows it is about', () => {
     const start = vi.fn();
-    shown(<StartDialog job="hut-list" parameters={[]} start={start} leave={() => undefined} />);
+    shown(<StartDialog job="hut-list" questions={{ parameters: [] }} start={start} leave={() => undefined} />);
     fireEvent.click(screen.getByLabelText(/^First rows/));
     fireEvent.change(screen.getByLabelText('How many rows first'), { target: { value: 'some' } });
     expect(screen.getByRole('button', { name: 'Start with these' }).hasAttribute('disabled')).toBe(true);
@@ -55,14 +74,14 @@ describe('the dialog that starts a run', () => {
   });
 
   it('offers the allowed values, the default first', () => {
-    shown(<StartDialog job="hut-list" parameters={[region]} start={vi.fn()} leave={() => undefined} />);
+    shown(<StartDialog job="hut-list" questions={{ parameters: [region] }} start={vi.fn()} leave={() => undefined} />);
     const options = screen.getAllByRole('option').map((option) => option.textContent);
     expect(options).toEqual(['SEE', 'LAR']);
   });
 
   it('asks twice where it is live', () => {
     const start = vi.fn();
-    const dialog = <StartDialog job="hut-list" parameters={[]} start={start} leave={() => undefined} />;
+    const dialog = <StartDialog job="hut-list" questions={{ parameters: [] }} start={start} leave={() => undefined} />;
     shown(dialog, [{ name: 'live', title: 'The register itself', live: true }]);
     const button = screen.getByRole('button', { name: 'Start' });
     expect(button.hasAttribute('disabled')).toBe(true);

@@ -2,7 +2,7 @@ import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import Modal from 'react-bootstrap/Modal';
-import type { ParameterView } from '../../api/client';
+import type { ParameterView, StartQuestions } from '../../api/client';
 import { ASKED, AskedFields, button, isWhole } from './Asked';
 import type { Asked } from './Asked';
 import { useEnvironmentName } from '../../lib/environment';
@@ -11,16 +11,17 @@ import { given, missing } from './parameters';
 
 interface Choice {
   job: string;
-  parameters: ParameterView[];
+  questions: StartQuestions;
   start: (values: Record<string, string>, asked: Asked) => void;
   leave: () => void;
 }
 
 /** Asks what a run is for, and for a job's parameters; what is left empty has its default. */
-export function StartDialog({ job, parameters, start, leave }: Choice) {
+export function StartDialog({ job, questions, start, leave }: Choice) {
+  const { parameters, upload } = questions;
   const [values, setValues] = useState<Record<string, string>>({});
   const [asked, setAsked] = useState(ASKED);
-  const open = missing(parameters, values);
+  const open = [...missing(parameters, values), ...(upload && !asked.file ? [`the file ${upload}`] : [])];
   const { sure, again } = useSure(useEnvironmentName());
   return (
     <Modal show onHide={leave} aria-labelledby="start-title">
@@ -50,7 +51,7 @@ export function StartDialog({ job, parameters, start, leave }: Choice) {
             </Form.Group>
           ))}
           <div className={parameters.length > 0 ? 'mt-3' : undefined}>
-            <AskedFields asked={asked} set={setAsked} />
+            <AskedFields asked={asked} set={setAsked} upload={upload} />
           </div>
           {again}
         </Modal.Body>

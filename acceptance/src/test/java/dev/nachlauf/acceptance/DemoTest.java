@@ -1,12 +1,11 @@
 package dev.nachlauf.acceptance;
 
+import static dev.nachlauf.acceptance.Patience.patiently;
 import static org.assertj.core.api.Assertions.assertThat;
-import static org.awaitility.Awaitility.await;
 
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Duration;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -154,7 +153,7 @@ class DemoTest {
     @Test
     void theWardensFindTheirListBesideTheirsWithWhatBecameOfEachRow() throws IOException {
         String run = RUNS.get("hut-list").get("id").asString();
-        await().atMost(Duration.ofMinutes(1))
+        patiently()
                 .until(() -> NACHLAUF.client("--output", "json", "run", "show", run)
                         .json()
                         .at("/putBack/state")

@@ -1,6 +1,6 @@
 package dev.nachlauf.acceptance;
 
-import static org.awaitility.Awaitility.await;
+import static dev.nachlauf.acceptance.Patience.patiently;
 
 import dev.nachlauf.service.NachlaufService;
 import dev.nachlauf.standins.postgresql.PrivateCluster;
@@ -193,9 +193,7 @@ public final class Installation implements AutoCloseable {
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }
-        await().atMost(Duration.ofMinutes(2))
-                .pollInterval(Duration.ofMillis(200))
-                .until(this::isReady);
+        patiently().pollInterval(Duration.ofMillis(200)).until(this::isReady);
     }
 
     private boolean isReady() {

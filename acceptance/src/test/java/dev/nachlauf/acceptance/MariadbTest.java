@@ -1,7 +1,7 @@
 package dev.nachlauf.acceptance;
 
+import static dev.nachlauf.acceptance.Patience.patiently;
 import static org.assertj.core.api.Assertions.assertThat;
-import static org.awaitility.Awaitility.await;
 
 import dev.nachlauf.contract.mariadb.PrivateMariadb;
 import dev.nachlauf.standins.postgresql.PrivateCluster;
@@ -10,7 +10,6 @@ import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.PosixFilePermissions;
-import java.time.Duration;
 import java.util.Map;
 import java.util.stream.IntStream;
 import org.junit.jupiter.api.AfterAll;
@@ -171,7 +170,7 @@ class MariadbTest {
                     .json()
                     .get("id")
                     .asString();
-            await().atMost(Duration.ofMinutes(1))
+            patiently()
                     .until(() -> Installation.read(nachlauf.log()).contains("paused at between-ledger-and-commit:1"));
             nachlauf.kill();
             nachlauf.start("");

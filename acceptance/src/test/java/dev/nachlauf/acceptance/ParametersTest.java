@@ -70,9 +70,9 @@ class ParametersTest {
     }
 
     @Test
-    void theNetworkInterfaceTellsWhatCanBeGiven() {
-        String parameters = NACHLAUF.get("/jobs/seasons/parameters").body();
-        assertThat(parameters)
+    void theNetworkInterfaceTellsWhatARunIsToBeTold() {
+        String questions = NACHLAUF.get("/jobs/seasons/questions").body();
+        assertThat(questions)
                 .contains("\"question\":\"Which season, as a year?\"", "\"allowed\":[\"summer\",\"winter\"]");
     }
 }

@@ -1,7 +1,7 @@
 package dev.nachlauf.acceptance;
 
+import static dev.nachlauf.acceptance.Patience.patiently;
 import static org.assertj.core.api.Assertions.assertThat;
-import static org.awaitility.Awaitility.await;
 
 import java.io.IOException;
 import java.nio.file.Files;
@@ -86,7 +86,7 @@ class RunControlTest {
         long id = start(upload(400_000), "{\"season\":\"2027\",\"region\":\"LAR\"}")
                 .get("id")
                 .asLong();
-        await().until(() -> show(id).get("phase").asString().equals("writing"));
+        patiently().until(() -> show(id).get("phase").asString().equals("writing"));
         assertThat(NACHLAUF.post("/runs/" + id + "/stop", "", "application/json")
                         .statusCode())
                 .isEqualTo(200);

@@ -1,7 +1,7 @@
 package dev.nachlauf.acceptance;
 
+import static dev.nachlauf.acceptance.Patience.patiently;
 import static org.assertj.core.api.Assertions.assertThat;
-import static org.awaitility.Awaitility.await;
 
 import dev.nachlauf.standins.postgresql.PrivateCluster;
 import java.io.IOException;
@@ -98,14 +98,14 @@ class ScriptsTest {
         start(
                 "export NACHLAUF_NO_CACHE=1; start_cluster; start_service; keep_service_up",
                 Programs.warm(Installation.sharedCluster()));
-        await().atMost(PATIENCE).until(this::isUp);
+        patiently().until(this::isUp);
         String address = Installation.read(home.resolve("address"));
         ProcessHandle first = service().orElseThrow();
         assertThat(first.info().arguments().orElseThrow())
                 .as("a service without memory ends, for what it does then is anybody's guess")
                 .contains("-XX:+ExitOnOutOfMemoryError");
         first.destroyForcibly();
-        await().atMost(PATIENCE)
+        patiently()
                 .until(() -> service().filter(next -> next.pid() != first.pid()).isPresent() && isUp());
         assertThat(Installation.read(home.resolve("address")))
                 .as("at the same address")

@@ -1,10 +1,9 @@
 package dev.nachlauf.acceptance;
 
+import static dev.nachlauf.acceptance.Patience.patiently;
 import static org.assertj.core.api.Assertions.assertThat;
-import static org.awaitility.Awaitility.await;
 
 import dev.nachlauf.standins.postgresql.PrivateCluster;
-import java.time.Duration;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.IntStream;
@@ -115,8 +114,7 @@ class SeveralDatabasesTest {
     void aBatchThatOneDatabaseHasAndTheOtherHasNotIsBroughtToItsEndAfterAKill() {
         try (Installation nachlauf = installation("two", "between-commits:1")) {
             String id = start(nachlauf);
-            await().atMost(Duration.ofMinutes(1))
-                    .until(() -> Installation.read(nachlauf.log()).contains("paused at between-commits:1"));
+            patiently().until(() -> Installation.read(nachlauf.log()).contains("paused at between-commits:1"));
             assertThat(nachlauf.count("SELECT count(*) FROM shutter")).isEqualTo(String.valueOf(ROWS - 1));
             assertThat(CLUSTER.query(joinery(nachlauf), "SELECT count(*) FROM shutter_order"))
                     .as("the first batch only, and two orders of old that the file leaves alone")
@@ -142,8 +140,7 @@ class SeveralDatabasesTest {
     void whatSomebodyDidInBetweenIsNotTrampledAndTheRejectSaysWhatIsWritten() {
         try (Installation nachlauf = installation("between", "between-commits:1")) {
             String id = start(nachlauf);
-            await().atMost(Duration.ofMinutes(1))
-                    .until(() -> Installation.read(nachlauf.log()).contains("paused at between-commits:1"));
+            patiently().until(() -> Installation.read(nachlauf.log()).contains("paused at between-commits:1"));
             nachlauf.kill();
             CLUSTER.execute(joinery(nachlauf), "INSERT INTO shutter_order VALUES ('S11500', 7, 7)");
             nachlauf.start("");

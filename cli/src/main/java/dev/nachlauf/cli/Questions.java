@@ -1,6 +1,7 @@
 package dev.nachlauf.cli;
 
 import dev.nachlauf.api.ParameterView;
+import dev.nachlauf.api.StartQuestions;
 import java.io.BufferedReader;
 import java.io.IOException;
 import java.io.InputStreamReader;
@@ -12,8 +13,6 @@ import org.jspecify.annotations.Nullable;
 
 /** Asks a person for what a job can't start without. A script is never asked: it is told what is missing. */
 final class Questions {
-    private static final int MOST = 1_000;
-
     private final Surroundings around;
     private final ServiceClient service;
 
@@ -29,8 +28,8 @@ final class Questions {
         }
         Map<String, String> values = new HashMap<>(given);
         BufferedReader answers = new BufferedReader(new InputStreamReader(around.input(), Charset.defaultCharset()));
-        String path = "/jobs/" + ServiceClient.encode(job) + "/parameters";
-        for (ParameterView parameter : service.list(path, ParameterView.class, MOST)) {
+        String path = "/jobs/" + ServiceClient.encode(job) + "/questions";
+        for (ParameterView parameter : service.get(path, StartQuestions.class).parameters()) {
             if (parameter.required() && !values.containsKey(parameter.name())) {
                 around.err().println(PlainText.forTerminal(question(parameter)));
                 String answer = line(answers);

@@ -24,7 +24,7 @@ final class ConsoleBrowser implements AutoCloseable {
     ConsoleBrowser(Installation nachlauf) {
         session = session(nachlauf, nachlauf.token());
         // another process of tests may need the machine as much
-        PlaywrightAssertions.setDefaultAssertionTimeout(20_000);
+        PlaywrightAssertions.setDefaultAssertionTimeout(60_000);
         playwright = Playwright.create(
                 new Playwright.CreateOptions().setEnv(Map.of("PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD", "1")));
         List<String> arguments = new ArrayList<>(List.of(

@@ -1,12 +1,11 @@
 package dev.nachlauf.acceptance.torment;
 
+import static dev.nachlauf.acceptance.Patience.patiently;
 import static org.assertj.core.api.Assertions.assertThat;
-import static org.awaitility.Awaitility.await;
 
 import dev.nachlauf.acceptance.Installation;
 import dev.nachlauf.acceptance.Result;
 import dev.nachlauf.standins.postgresql.PrivateCluster;
-import java.time.Duration;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.IntStream;
@@ -117,8 +116,7 @@ class CrashTest {
     }
 
     private static void awaitPause(Installation nachlauf, String point) {
-        await().atMost(Duration.ofMinutes(1))
-                .until(() -> Installation.read(nachlauf.log()).contains("paused at " + point));
+        patiently().until(() -> Installation.read(nachlauf.log()).contains("paused at " + point));
     }
 
     /** What the steps made of the rows is kept: a hut that appears while the service is down is not found later. */
@@ -209,7 +207,7 @@ class CrashTest {
     void theServiceSurvivesItsDatabaseGoingAwayAndComingBack() {
         try (Installation nachlauf = installation("away", "", BATCH / 20)) {
             String id = start(nachlauf);
-            await().atMost(Duration.ofMinutes(1))
+            patiently()
                     .until(() -> !CLUSTER.query(nachlauf.serviceDatabase, "SELECT count(*) FROM ledger_chunk")
                             .equals("0"));
             CLUSTER.kill();

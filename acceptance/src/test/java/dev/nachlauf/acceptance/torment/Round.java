@@ -16,7 +16,9 @@ import tools.jackson.databind.JsonNode;
 
 /** One job, run undisturbed first and then with trouble, and compared. */
 final class Round {
+    /** How long a run may take, on a machine that does other work as well; longer for many rows. */
     private static final Duration MOST = Duration.ofMinutes(4);
+
     private static final String YAML = "application/yaml";
     private static final String JSON = "application/json";
     private static final byte[] RELEASE = "{\"beyondLimit\":true}".getBytes(StandardCharsets.UTF_8);
@@ -69,6 +71,10 @@ final class Round {
         this.sentAgain = !strangers && !undone && random.nextInt(3) == 0;
         this.foresight = random.nextBoolean() ? "rehearse" : "dry-run";
         this.first = random.nextInt(4) == 0 && !held && job.canBegin() ? 1 + random.nextInt(job.rows) : 0;
+    }
+
+    private Duration most() {
+        return MOST.plusMillis(3L * job.rows);
     }
 
     List<Trouble> troubles() {
@@ -186,7 +192,7 @@ final class Round {
 
     private void releaseWhenHeld(long run) {
         Stage.until(
-                MOST,
+                most(),
                 "run " + run + " is held or has ended",
                 () -> !Set.of("waiting", "running")
                         .contains(stage.get("/runs/" + run).get("state").asString()));
@@ -303,7 +309,7 @@ final class Round {
     /** The run when it has ended and nothing of it is in doubt that can be settled; a held one is decided about. */
     private JsonNode ended(long run, boolean twin) {
         JsonNode[] now = new JsonNode[1];
-        Stage.until(MOST, "run " + run + " ends, last seen as " + now[0], () -> {
+        Stage.until(most(), "run " + run + " ends, last seen as " + now[0], () -> {
             now[0] = stage.get("/runs/" + run);
             String state = now[0].get("state").asString();
             if (state.equals("held")) {

@@ -5,10 +5,12 @@ import dev.nachlauf.api.JobTrial;
 import dev.nachlauf.api.JobVersionView;
 import dev.nachlauf.api.JobView;
 import dev.nachlauf.api.Page;
-import dev.nachlauf.api.ParameterView;
 import dev.nachlauf.api.PromoteJob;
 import dev.nachlauf.api.PromotionView;
 import dev.nachlauf.api.RunLine;
+import dev.nachlauf.api.StartQuestions;
+import dev.nachlauf.core.job.JobDefinition;
+import dev.nachlauf.core.job.JobDefinition.From;
 import dev.nachlauf.core.job.JobSchema;
 import dev.nachlauf.service.access.Caller;
 import dev.nachlauf.service.access.Deed;
@@ -124,10 +126,13 @@ class JobController {
         return new Page<>(jobs.history(name), null);
     }
 
-    /** What a run of a job can be given, and what it has where nothing is given. */
-    @GetMapping("/{name}/parameters")
-    Page<ParameterView> parameters(@PathVariable String name) {
-        return new Page<>(parameters.views(jobs.definition(promotions.inForce(name), Pins.NEWEST)), null);
+    /** What a run of a job is to be told when it starts, and what holds where nothing is said. */
+    @GetMapping("/{name}/questions")
+    StartQuestions questions(@PathVariable String name) {
+        JobDefinition job = jobs.definition(promotions.inForce(name), Pins.NEWEST);
+        return new StartQuestions(
+                parameters.views(job),
+                job.read().from() instanceof From.Upload upload ? upload.text().value() : null);
     }
 
     /** Which versions of a job were promoted to live environments, newest first. */
