@@ -16,6 +16,9 @@ import java.util.Objects;
 
 /** A headless Chromium that is signed in to an installation. */
 final class ConsoleBrowser implements AutoCloseable {
+    /** In milliseconds; other processes of tests may need the machine as much. */
+    private static final double PATIENCE = 120_000;
+
     private final Playwright playwright;
     private final Browser browser;
     private final Cookie session;
@@ -23,8 +26,7 @@ final class ConsoleBrowser implements AutoCloseable {
 
     ConsoleBrowser(Installation nachlauf) {
         session = session(nachlauf, nachlauf.token());
-        // another process of tests may need the machine as much
-        PlaywrightAssertions.setDefaultAssertionTimeout(60_000);
+        PlaywrightAssertions.setDefaultAssertionTimeout(PATIENCE);
         playwright = Playwright.create(
                 new Playwright.CreateOptions().setEnv(Map.of("PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD", "1")));
         List<String> arguments = new ArrayList<>(List.of(
@@ -49,6 +51,7 @@ final class ConsoleBrowser implements AutoCloseable {
     /** A new page, signed in. */
     Page page() {
         Page page = browser.newPage(new Browser.NewPageOptions().setViewportSize(1280, 800));
+        page.setDefaultTimeout(PATIENCE);
         page.context().addCookies(List.of(session));
         refused.clear();
         page.onConsoleMessage(message -> {

@@ -198,7 +198,7 @@ class PuttingBackTest {
                 service.execute("UPDATE run SET put_back_due = NULL WHERE id = " + run.id());
                 together.countDown();
                 hands.shutdown();
-                assertThat(hands.awaitTermination(20, TimeUnit.SECONDS)).isTrue();
+                assertThat(hands.awaitTermination(5, TimeUnit.MINUTES)).isTrue();
             }
             assertThat(got).hasSizeLessThanOrEqualTo(1);
             assertThat(service.query("SELECT put_back_tries FROM run WHERE id = " + run.id()))
