@@ -107,13 +107,12 @@ class ReviewTest {
     @Test
     void aFileIsGivenToARunAndAskedForWhereTheJobNamesNone() {
         choose("markers-given", "Read");
-        press("Start");
-        assertThat(page.getByText("is given to each run", new Page.GetByTextOptions().setExact(false))
-                        .first())
-                .isVisible();
-        choose("markers-given", "Read");
-        page.getByText("A file from this machine").click();
-        page.getByLabel("File in place of what the job reads")
+        assertThat(page.getByText("Still needed: the file markers.csv")).isVisible();
+        assertThat(page.getByRole(
+                        AriaRole.BUTTON,
+                        new Page.GetByRoleOptions().setName("Start").setExact(true)))
+                .isDisabled();
+        page.getByLabel("The file markers.csv of this run")
                 .setInputFiles(NACHLAUF.write("given.csv", "no;height\nM-7;70\n"));
         press("Start");
         page.waitForURL(Pattern.compile("/runs/\\d+"));
