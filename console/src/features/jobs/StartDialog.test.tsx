@@ -51,6 +51,15 @@ describe('the dialog that starts a run', () => {
     expect(start).toHaveBeenCalledWith({}, { ...ASKED, file });
   });
 
+  it('takes a file in place of what the job reads', () => {
+    const start = vi.fn();
+    shown(<StartDialog job="hut-list" questions={{ parameters: [] }} start={start} leave={() => undefined} />);
+    const file = new File(['Hut no.'], 'spring.csv');
+    fireEvent.change(screen.getByLabelText('File in place of what the job reads'), { target: { files: [file] } });
+    fireEvent.click(screen.getByRole('button', { name: 'Start' }));
+    expect(start).toHaveBeenCalledWith({}, { ...ASKED, file });
+  });
+
   it('says on its button what the run is for', () => {
     const start = vi.fn();
     shown(<StartDialog job="hut-list" questions={{ parameters: [] }} start={start} leave={() => undefined} />);

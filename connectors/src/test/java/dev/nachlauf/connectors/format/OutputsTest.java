@@ -132,6 +132,14 @@ class OutputsTest {
                 .isEqualTo("[]\n");
         assertThat(new String(written("json", Map.of("record", "list.huts")), StandardCharsets.UTF_8))
                 .isEqualTo("{\"list\":{\"huts\":[]}}\n");
+        assertThatThrownBy(() -> demanded("json", "record", "list..huts"))
+                .hasMessageContaining("'list..huts' was found");
+    }
+
+    /** What the check asks of a field, with an option. */
+    private static FieldDescription demanded(String format, String option, String value) {
+        return format(format)
+                .demanded(FieldDescription.plain("code", Kind.TEXT), FormatOptions.of(Map.of(option, value)));
     }
 
     @Test
@@ -181,6 +189,8 @@ class OutputsTest {
                 .isEqualTo(declared + "<list><huts>\n</huts></list>\n");
         assertThat(new String(written("xml", Map.of()), StandardCharsets.UTF_8))
                 .isEqualTo(declared + "<records>\n</records>\n");
+        assertThatThrownBy(() -> demanded("xml", "record", "list.stay no")).hasMessageContaining("The element stay no");
+        assertThatThrownBy(() -> demanded("xml", "root", "1st")).hasMessageContaining("The element 1st");
         assertThatThrownBy(
                         () -> format("xml").demanded(FieldDescription.plain("stay no", Kind.TEXT), FormatOptions.NONE))
                 .hasMessageContaining("can't be the name of an element");

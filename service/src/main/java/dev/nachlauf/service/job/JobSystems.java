@@ -121,8 +121,7 @@ public final class JobSystems implements Described, RecordFinder, AutoCloseable 
         targets.add("file " + connection.value() + " " + file + " (" + found + ")");
         return there.map(known -> new IssuedFile(
                         file,
-                        field -> known.closedIfFixed(
-                                formats.demanded(issue, file, known.part()).apply(field)),
+                        formats.demanded(issue, file, known.part()).andThen(known::closedIfFixed)::apply,
                         Optional.of(known.columns())))
                 .orElse(anew);
     }

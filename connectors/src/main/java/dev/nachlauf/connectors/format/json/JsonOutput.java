@@ -68,19 +68,24 @@ public sealed class JsonOutput implements OutputFormat {
 
     @Override
     public FieldDescription demanded(FieldDescription field, FormatOptions options) {
+        path(options);
         return field;
     }
 
     @Override
     public RowWriter write(OutputStream out, List<Field> fields, FormatOptions options) {
         JsonGenerator json = generator(out);
-        List<String> path = RecordPath.stated(options).map(RecordPath::names).orElse(List.of());
+        List<String> path = path(options);
         path.forEach(name -> {
             json.writeStartObject();
             json.writeName(name);
         });
         json.writeStartArray();
         return new Rows(json, fields, false, path.size());
+    }
+
+    private static List<String> path(FormatOptions options) {
+        return RecordPath.stated(options).map(RecordPath::names).orElse(List.of());
     }
 
     private static JsonGenerator generator(OutputStream out) {

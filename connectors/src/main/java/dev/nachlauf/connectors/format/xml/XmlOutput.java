@@ -45,36 +45,42 @@ public final class XmlOutput implements OutputFormat {
 
     @Override
     public FieldDescription demanded(FieldDescription field, FormatOptions options) {
+        path(options);
         requireName(field.name(), "The field " + field.name());
         return field;
     }
 
-    private static String requireName(String name, String what) {
+    /** The names of the elements from the outermost to that of a row. */
+    private static List<String> path(FormatOptions options) {
+        Optional<String> root = options.text(ROOT);
+        List<String> path = new ArrayList<>(
+                RecordPath.stated(options).map(RecordPath::names).orElse(List.of("record")));
+        if (path.size() == 1 || root.isPresent() && !path.getFirst().equals(root.get())) {
+            path.addFirst(root.orElse("records"));
+        }
+        path.forEach(name -> requireName(name, "The element " + name));
+        return path;
+    }
+
+    private static void requireName(String name, String what) {
         if (!NAME.matcher(name).matches()) {
             throw FormatOptions.malformed(
                     RECORD, what + " can't be the name of an element: that has letters, digits, _, - and points.");
         }
-        return name;
     }
 
     @Override
     public RowWriter write(OutputStream out, List<Field> fields, FormatOptions options) throws IOException {
-        Optional<String> root = options.text(ROOT);
-        List<String> path = RecordPath.stated(options).map(RecordPath::names).orElse(List.of("record"));
-        List<String> around = new ArrayList<>(path.subList(0, path.size() - 1));
-        if (around.isEmpty() || root.isPresent() && !around.getFirst().equals(root.get())) {
-            around.addFirst(root.orElse("records"));
-        }
-        around.forEach(name -> requireName(name, "The outer element " + name));
-        String record = requireName(path.getLast(), "The record " + path.getLast());
+        List<String> path = path(options);
+        int around = path.size() - 1;
         try {
             XMLStreamWriter xml = new WstxOutputFactory().createXMLStreamWriter(out, "UTF-8");
             xml.writeStartDocument("UTF-8", "1.0");
             xml.writeCharacters("\n");
-            for (String name : around) {
+            for (String name : path.subList(0, around)) {
                 xml.writeStartElement(name);
             }
-            return new Elements(xml, fields, record, around.size());
+            return new Elements(xml, fields, path.getLast(), around);
         } catch (XMLStreamException e) {
             throw new IOException(e);
         }
