@@ -220,7 +220,7 @@ start_service() {
     export NACHLAUF_PORT="$port" NACHLAUF_DB_URL="jdbc:postgresql://127.0.0.1:$PG_PORT/nachlauf" NACHLAUF_DB_USER=nachlauf
     NACHLAUF_DB_PASSWORD=$(secret nachlauf)
     export NACHLAUF_DB_PASSWORD
-    exec "$JAVA_HOME/bin/java" "${cache[@]}" -Xshare:auto -Xlog:cds=off -Xlog:cds+dynamic=off -XX:+UseParallelGC -XX:+ExitOnOutOfMemoryError -Xmx"${NACHLAUF_HEAP:-512m}" ${NACHLAUF_JAVA_OPTIONS:-} --enable-native-access=ALL-UNNAMED \
+    exec "$JAVA_HOME/bin/java" "${cache[@]}" -Xshare:auto -Xlog:cds=off -Xlog:cds+dynamic=off -XX:+UseParallelGC -XX:+ExitOnOutOfMemoryError -Dspring.aot.enabled=true -Xmx"${NACHLAUF_HEAP:-512m}" ${NACHLAUF_JAVA_OPTIONS:-} --enable-native-access=ALL-UNNAMED \
       -cp "$TOP/service/target/lib/*" dev.nachlauf.service.NachlaufService \
       >"$NACHLAUF_HOME/service.log" 2>&1
   ) &

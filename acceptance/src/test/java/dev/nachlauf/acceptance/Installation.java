@@ -164,19 +164,20 @@ public final class Installation implements AutoCloseable {
     }
 
     private void startHere() {
+        SpringApplication service = new SpringApplication(NachlaufService.class);
+        service.setMainApplicationClass(NachlaufService.class);
         // properties by their own names, for variables of this process would count more than what stands for theirs
-        context = new SpringApplication(NachlaufService.class)
-                .run(
-                        "--logging.file.name=" + LOG_OF_ALL,
-                        "--nachlauf.home=" + state,
-                        "--nachlauf.folders=" + folders(),
-                        "--server.port=" + port,
-                        "--spring.datasource.url=" + cluster.url(serviceDatabase),
-                        "--spring.datasource.username=" + PrivateCluster.ADMIN,
-                        "--spring.datasource.password=");
+        context = service.run(
+                "--logging.file.name=" + LOG_OF_ALL,
+                "--nachlauf.home=" + state,
+                "--nachlauf.folders=" + folders(),
+                "--server.port=" + port,
+                "--spring.datasource.url=" + cluster.url(serviceDatabase),
+                "--spring.datasource.username=" + PrivateCluster.ADMIN,
+                "--spring.datasource.password=");
     }
 
-    /** Starts the service as a process; {@code pauseAt} names a point at which it stands still, or is empty. */
+    /** Starts the service as a process; {@code pauseAt} names points at which it stands still, such as {@code stays/before-ledger:2}. */
     public void start(String pauseAt) {
         start(pauseAt, Programs.warm(cluster));
     }
@@ -194,6 +195,11 @@ public final class Installation implements AutoCloseable {
             throw new UncheckedIOException(e);
         }
         patiently().pollInterval(Duration.ofMillis(200)).until(this::isReady);
+    }
+
+    /** Waits until it stands still at one of the points. */
+    public void awaitPause(String point) {
+        patiently().until(() -> read(log()).contains("paused at " + point));
     }
 
     private boolean isReady() {

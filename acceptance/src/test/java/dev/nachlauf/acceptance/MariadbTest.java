@@ -1,6 +1,5 @@
 package dev.nachlauf.acceptance;
 
-import static dev.nachlauf.acceptance.Patience.patiently;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.nachlauf.contract.mariadb.PrivateMariadb;
@@ -163,15 +162,14 @@ class MariadbTest {
         IntStream.rangeClosed(1, rows)
                 .forEach(n -> csv.append("L-%d;H-%d;%d\n".formatted(n, n % 2 + 1, n == 7_000 ? 900 : n % 400)));
         try (Installation nachlauf = new Installation(CLUSTER, "killed", Map.of("NACHLAUF_HEARTBEAT", "400ms"))) {
-            nachlauf.start("between-ledger-and-commit:1");
+            nachlauf.start("cellar/between-ledger-and-commit:1");
             furnish(nachlauf, "killed");
             String file = nachlauf.write("cellar.csv", csv.toString()).toString();
             String id = nachlauf.client("--output", "json", "run", "start", "cellar", "--file", file)
                     .json()
                     .get("id")
                     .asString();
-            patiently()
-                    .until(() -> Installation.read(nachlauf.log()).contains("paused at between-ledger-and-commit:1"));
+            nachlauf.awaitPause("cellar/between-ledger-and-commit:1");
             nachlauf.kill();
             nachlauf.start("");
             JsonNode run = run(nachlauf, "run", "follow", id);

@@ -27,7 +27,9 @@ public final class Programs {
 
     /** The call that starts the service. */
     public static List<String> service(List<String> options) {
-        return call("service", "dev.nachlauf.service.NachlaufService", options);
+        List<String> asLaunched = new ArrayList<>(options);
+        asLaunched.add("-Dspring.aot.enabled=true");
+        return call("service", "dev.nachlauf.service.NachlaufService", asLaunched);
     }
 
     /** The call that starts the client. */

@@ -98,6 +98,7 @@ final class RunCommands extends Group {
                     names = "--hold",
                     description =
                             "Plan everything, then wait: run release writes what was reviewed, run discard ends it.")
+            @SuppressWarnings("UnusedVariable") // what is left where it is none of the others
             private boolean hold;
 
             String word() {

@@ -9,6 +9,7 @@ import org.springframework.boot.SpringApplication;
 import org.springframework.boot.autoconfigure.SpringBootApplication;
 import org.springframework.boot.context.properties.ConfigurationPropertiesScan;
 import org.springframework.boot.security.autoconfigure.UserDetailsServiceAutoConfiguration;
+import org.springframework.context.aot.AbstractAotProcessor;
 
 /** The service's entry. */
 // callers have tokens, not passwords
@@ -18,14 +19,21 @@ public class NachlaufService {
 
     /** Starts the service, after a look whether its database is there: a stack trace would not tell what to do. */
     public static void main(String[] arguments) {
+        // the build only looks at what there is to start
+        if (!Boolean.getBoolean(AbstractAotProcessor.AOT_PROCESSING)) {
+            requireWhatItNeeds();
+        }
+        SpringApplication application = new SpringApplication(NachlaufService.class);
+        application.setDefaultProperties(Exposure.tls(System.getenv()));
+        application.run(arguments);
+    }
+
+    private static void requireWhatItNeeds() {
         Optional<String> problem = Exposure.problem(System.getenv()).or(NachlaufService::databaseProblem);
         if (problem.isPresent()) {
             System.err.println(problem.get());
             System.exit(1);
         }
-        SpringApplication application = new SpringApplication(NachlaufService.class);
-        application.setDefaultProperties(Exposure.tls(System.getenv()));
-        application.run(arguments);
     }
 
     private static Optional<String> databaseProblem() {

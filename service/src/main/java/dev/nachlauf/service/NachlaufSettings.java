@@ -3,6 +3,7 @@ package dev.nachlauf.service;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.util.List;
+import java.util.Set;
 import org.springframework.boot.context.properties.ConfigurationProperties;
 
 /**
@@ -20,7 +21,7 @@ import org.springframework.boot.context.properties.ConfigurationProperties;
  * @param heldFor how long a held run waits for a person before it is discarded
  * @param lookDeadline how long a look may take
  * @param batchRows most rows of a batch, for runs that are started from now on
- * @param pauseAt a point of a batch's life at which to stand still, such as {@code before-ledger:2}; empty for none
+ * @param pauseAt points of a job's batches at which to stand still, such as {@code stays/before-ledger:2}
  */
 @ConfigurationProperties("nachlauf")
 public record NachlaufSettings(
@@ -35,4 +36,4 @@ public record NachlaufSettings(
         Duration heldFor,
         Duration lookDeadline,
         int batchRows,
-        String pauseAt) {}
+        Set<String> pauseAt) {}

@@ -1,8 +1,10 @@
 package dev.nachlauf.acceptance.torment;
 
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import java.util.stream.LongStream;
 
 /** Many rounds over one stage. The seed of each is printed; with it the round is made again. */
 final class Torment {
@@ -12,18 +14,18 @@ final class Torment {
     public static void main(String[] arguments) {
         int rounds = arguments.length > 0 ? Integer.parseInt(arguments[0]) : 10;
         long seed = arguments.length > 1 ? Long.parseLong(arguments[1]) : System.currentTimeMillis();
-        System.exit(run(rounds, seed).isEmpty() ? 0 : 1);
+        System.exit(run(LongStream.range(seed, seed + rounds).toArray()).isEmpty() ? 0 : 1);
     }
 
     /** The differences of all rounds, each with its seed. */
-    static List<String> run(int rounds, long first) {
-        List<String> differences = new java.util.ArrayList<>();
+    static List<String> run(long... seeds) {
+        List<String> differences = new ArrayList<>();
         Map<String, Integer> states = new TreeMap<>();
         Map<Trouble, Integer> troubles = new TreeMap<>();
         int inDoubt = 0;
         long began = System.nanoTime();
         try (Stage stage = new Stage()) {
-            for (long seed = first; seed < first + rounds; seed++) {
+            for (long seed : seeds) {
                 Round round = new Round(stage, seed);
                 long started = System.nanoTime();
                 List<String> found;
@@ -43,7 +45,8 @@ final class Torment {
                 }
             }
         }
-        System.out.println(rounds + " rounds from seed " + first + " in " + (System.nanoTime() - began) / 1_000_000_000
+        System.out.println(seeds.length + " rounds from seed " + seeds[0] + " in "
+                + (System.nanoTime() - began) / 1_000_000_000
                 + " s; " + states + "; " + troubles + "; with rows left in doubt: " + inDoubt + "; differences: "
                 + differences.size());
         return differences;

@@ -100,27 +100,27 @@ public record QueryText(String sql, List<String> names) {
     private static int endOfQuoted(String text, int at) {
         char c = text.charAt(at);
         if (c == '\'' || c == '"' || c == '`') {
-            return closed(text, text.indexOf(c, at + 1), 1);
+            return closed(text.indexOf(c, at + 1), 1);
         }
         if (text.startsWith("--", at)) {
             int line = text.indexOf('\n', at);
             return line < 0 ? text.length() : line;
         }
         if (text.startsWith("/*", at)) {
-            return closed(text, text.indexOf("*/", at + 2), 2);
+            return closed(text.indexOf("*/", at + 2), 2);
         }
         if (c == '$') {
             int tagEnd = text.indexOf('$', at + 1);
             boolean tag = tagEnd > 0 && text.substring(at + 1, tagEnd).chars().allMatch(Character::isLetterOrDigit);
             if (tag) {
                 String mark = text.substring(at, tagEnd + 1);
-                return closed(text, text.indexOf(mark, tagEnd + 1), mark.length());
+                return closed(text.indexOf(mark, tagEnd + 1), mark.length());
             }
         }
         return at;
     }
 
-    private static int closed(String text, int found, int length) {
+    private static int closed(int found, int length) {
         if (found < 0) {
             throw refused("A quote or comment in the query never ends.");
         }

@@ -39,7 +39,7 @@ public final class CrosswalkFile {
         List<Problem> found = new ArrayList<>();
         Optional<Crosswalk> crosswalk = Document.parse(source, LONGEST, found)
                 .filter(DocumentKind.CROSSWALK::heads)
-                .map(root -> crosswalk(root, source, found));
+                .map(root -> crosswalk(root, found));
         crosswalk.ifPresent(sound -> check(sound, found));
         problems.addAll(found);
         return found.isEmpty() ? crosswalk : Optional.empty();
@@ -51,7 +51,7 @@ public final class CrosswalkFile {
         }
     }
 
-    private static Crosswalk crosswalk(Section root, SourceText source, List<Problem> problems) {
+    private static Crosswalk crosswalk(Section root, List<Problem> problems) {
         String name = root.requiredText("crosswalk").orElse("");
         if (!name.isEmpty() && !NAME.matcher(name).matches()) {
             root.problem(

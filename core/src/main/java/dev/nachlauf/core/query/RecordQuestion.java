@@ -173,15 +173,19 @@ public final class RecordQuestion {
     }
 
     private Comparator<Met> comparator(List<Order> orders) {
-        Comparator<Met> comparator = (a, b) -> 0;
-        for (Order order : orders) {
+        Comparator<Met> comparator = Comparator.comparingLong(Met::number);
+        for (Order order : orders.reversed()) {
             int place = read.indexOf(order.field());
             Comparator<@Nullable Object> values = order.descending()
                     ? Comparator.nullsLast((a, b) -> Values.compare(b, a))
                     : Comparator.nullsLast(Values::compare);
-            comparator = comparator.thenComparing(met -> met.values()[place], values);
+            Comparator<Met> others = comparator;
+            comparator = (one, other) -> {
+                int compared = values.compare(one.values()[place], other.values()[place]);
+                return compared == 0 ? others.compare(one, other) : compared;
+            };
         }
-        return comparator.thenComparingLong(Met::number);
+        return comparator;
     }
 
     /**

@@ -28,18 +28,16 @@ final class MapViews {
     private static final String OFF = "off";
 
     private final Connections connections;
-    private final JobDefinition job;
     private final Map<String, @Nullable Object> parameters;
 
-    private MapViews(Connections connections, JobDefinition job, Map<String, @Nullable Object> parameters) {
+    private MapViews(Connections connections, Map<String, @Nullable Object> parameters) {
         this.connections = connections;
-        this.job = job;
         this.parameters = parameters;
     }
 
     static List<WriteMap> of(
             Plan plan, JobDefinition job, Map<String, @Nullable Object> parameters, Connections connections) {
-        MapViews views = new MapViews(connections, job, parameters);
+        MapViews views = new MapViews(connections, parameters);
         List<WriteMap> maps = new ArrayList<>();
         for (int w = 0; w < plan.writes().size(); w++) {
             // a second key changes nothing of what goes where

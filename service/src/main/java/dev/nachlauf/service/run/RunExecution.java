@@ -118,6 +118,7 @@ class RunExecution {
                 runs,
                 facts,
                 slot,
+                run.jobName,
                 settings.pauseAt(),
                 () -> run.planning() ? RunWatch.PLANNING : RunWatch.WRITING);
         try (watch) {

@@ -8,6 +8,7 @@ import dev.nachlauf.service.run.RunFacts.Fact;
 import java.time.Duration;
 import java.util.List;
 import java.util.Locale;
+import java.util.Set;
 import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.Executors;
@@ -43,7 +44,8 @@ final class RunWatch implements RunObserver, AutoCloseable {
     private final RunRepository runs;
     private final RunFacts facts;
     private final RunSlots.Slot slot;
-    private final String pauseAt;
+    private final String job;
+    private final Set<String> pauseAt;
     /** What it does with the rows when they are counted. */
     private final Supplier<String> work;
 
@@ -66,7 +68,8 @@ final class RunWatch implements RunObserver, AutoCloseable {
             RunRepository runs,
             RunFacts facts,
             RunSlots.Slot slot,
-            String pauseAt,
+            String job,
+            Set<String> pauseAt,
             Supplier<String> work) {
         this.run = run;
         this.epoch = epoch;
@@ -74,6 +77,7 @@ final class RunWatch implements RunObserver, AutoCloseable {
         this.runs = runs;
         this.facts = facts;
         this.slot = slot;
+        this.job = job;
         this.pauseAt = pauseAt;
         this.work = work;
         board.put(run, new Progress(SURVEYING, 0, 0, Counts.NONE));
@@ -179,8 +183,8 @@ final class RunWatch implements RunObserver, AutoCloseable {
 
     @Override
     public void reached(Point point, int batch) {
-        String here = point.name().toLowerCase(Locale.ROOT).replace('_', '-') + ":" + batch;
-        if (here.equals(pauseAt)) {
+        String here = job + "/" + point.name().toLowerCase(Locale.ROOT).replace('_', '-') + ":" + batch;
+        if (pauseAt.contains(here)) {
             LOG.warn("paused at {}", here);
             try {
                 new CountDownLatch(1).await();

@@ -24,7 +24,6 @@ public class Runs {
 
     static final List<String> BLOCKING = List.of("waiting", "running", "held");
 
-    private final RunRepository runs;
     private final EntityManager entities;
     private final RunStart start;
     private final RunTransitions transitions;
@@ -34,7 +33,6 @@ public class Runs {
     private final RunLog log;
 
     Runs(
-            RunRepository runs,
             EntityManager entities,
             RunStart start,
             RunTransitions transitions,
@@ -42,7 +40,6 @@ public class Runs {
             RunViews views,
             RunScratch scratch,
             RunLog log) {
-        this.runs = runs;
         this.entities = entities;
         this.start = start;
         this.transitions = transitions;

@@ -14,6 +14,7 @@ import java.nio.file.Path;
 import java.nio.file.attribute.PosixFilePermissions;
 import java.time.Duration;
 import java.util.List;
+import java.util.Set;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -38,7 +39,7 @@ class ReachGuardTest {
 
     private NachlaufSettings settings(List<Path> folders, List<String> reaches) {
         Duration any = Duration.ofSeconds(1);
-        return new NachlaufSettings(home, List.of(), folders, reaches, any, any, any, any, any, any, 100, "");
+        return new NachlaufSettings(home, List.of(), folders, reaches, any, any, any, any, any, any, 100, Set.of());
     }
 
     private void folder(Path path, Path... roots) {

@@ -18,6 +18,7 @@ import java.time.Clock;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Set;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.function.Supplier;
@@ -34,7 +35,18 @@ class LooksTest {
         Duration any = Duration.ofSeconds(1);
         return new Looks(
                 new NachlaufSettings(
-                        Path.of("."), List.of(), List.of(), List.of(), any, any, any, any, any, deadline, 100, ""),
+                        Path.of("."),
+                        List.of(),
+                        List.of(),
+                        List.of(),
+                        any,
+                        any,
+                        any,
+                        any,
+                        any,
+                        deadline,
+                        100,
+                        Set.of()),
                 Clock.systemUTC());
     }
 

@@ -9,6 +9,7 @@ import java.nio.file.Path;
 import java.time.Duration;
 import java.util.List;
 import java.util.OptionalLong;
+import java.util.Set;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -23,8 +24,8 @@ class RunScratchTest {
     @BeforeEach
     void open() {
         Duration any = Duration.ofSeconds(1);
-        scratch = new RunScratch(
-                new NachlaufSettings(home, List.of(), List.of(), List.of(), any, any, any, any, any, any, 100, ""));
+        scratch = new RunScratch(new NachlaufSettings(
+                home, List.of(), List.of(), List.of(), any, any, any, any, any, any, 100, Set.of()));
     }
 
     private Path shapedBy(long epoch) throws IOException {
