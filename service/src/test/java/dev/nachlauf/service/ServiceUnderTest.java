@@ -19,8 +19,11 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.time.Duration;
+import java.util.ArrayDeque;
+import java.util.Deque;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.concurrent.atomic.AtomicInteger;
 import javax.sql.DataSource;
 import org.awaitility.Awaitility;
@@ -29,24 +32,51 @@ import org.jspecify.annotations.Nullable;
 import org.springframework.boot.SpringApplication;
 import org.springframework.context.ConfigurableApplicationContext;
 
-/** The real service in this process, over a database of its own in the module's cluster. */
+/**
+ * The real service in this process, over a database of its own in the module's cluster. A start takes longer than most tests,
+ * so one that is closed is emptied and lent to the next class, if all that it did has come to an end.
+ */
 public final class ServiceUnderTest implements AutoCloseable {
     private static final AtomicInteger NUMBERS = new AtomicInteger();
     private static final Path FOLDER = newHome();
     private static PrivateCluster cluster;
 
-    private final String database = "service_" + NUMBERS.incrementAndGet();
-    private final Path home;
-    private final ConfigurableApplicationContext context;
+    private static final Deque<Running> IDLE = new ArrayDeque<>();
 
-    public ServiceUnderTest() {
-        this(newHome());
+    private final Running running;
+    private final boolean lent;
+
+    /** A service that runs. */
+    private record Running(String database, Path home, ConfigurableApplicationContext context) {
+        static Running fresh() {
+            String database = "service_" + NUMBERS.incrementAndGet();
+            Path home = newHome();
+            cluster().createDatabase(database);
+            return new Running(database, home, start(database, home));
+        }
     }
 
-    public ServiceUnderTest(Path home) {
-        this.home = home;
-        cluster().createDatabase(database);
-        this.context = start(database, home);
+    /** One that may have served others, and will; nothing is left of what they did but the numbers that were given. */
+    public ServiceUnderTest() {
+        this(Objects.requireNonNullElseGet(idle(), Running::fresh), true);
+    }
+
+    private ServiceUnderTest(Running running, boolean lent) {
+        this.running = running;
+        this.lent = lent;
+    }
+
+    /** One that nobody else has, as at its first start; closed, it is ended. */
+    public static ServiceUnderTest own() {
+        return new ServiceUnderTest(Running.fresh(), false);
+    }
+
+    private static synchronized @Nullable Running idle() {
+        return IDLE.poll();
+    }
+
+    private static synchronized void lend(Running running) {
+        IDLE.push(running);
     }
 
     public static synchronized PrivateCluster cluster() {
@@ -89,16 +119,16 @@ public final class ServiceUnderTest implements AutoCloseable {
     }
 
     public <T> T bean(Class<T> type) {
-        return context.getBean(type);
+        return running.context.getBean(type);
     }
 
     public <T> T bean(String name, Class<T> type) {
-        return context.getBean(name, type);
+        return running.context.getBean(name, type);
     }
 
     /** The address of the network interface. */
     public String address() {
-        return "http://127.0.0.1:" + context.getEnvironment().getProperty("local.server.port") + "/api/v1";
+        return "http://127.0.0.1:" + running.context.getEnvironment().getProperty("local.server.port") + "/api/v1";
     }
 
     /** A request with the token of the first start. */
@@ -108,18 +138,18 @@ public final class ServiceUnderTest implements AutoCloseable {
 
     public String token() {
         try {
-            return Files.readString(home.resolve("token")).strip();
+            return Files.readString(running.home.resolve("token")).strip();
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }
     }
 
     public String database() {
-        return database;
+        return running.database;
     }
 
     public Path home() {
-        return home;
+        return running.home;
     }
 
     public void execute(String sql) {
@@ -243,6 +273,26 @@ public final class ServiceUnderTest implements AutoCloseable {
 
     @Override
     public void close() {
-        context.close();
+        if (lent && isAtRest()) {
+            empty();
+            lend(running);
+        } else {
+            running.context.close();
+        }
+    }
+
+    private boolean isAtRest() {
+        return !tasksAreHeld()
+                && query("SELECT count(*) FROM run WHERE state IN ('waiting', 'running')")
+                        .equals("0")
+                && query("SELECT count(*) FROM scheduled_tasks WHERE picked").equals("0");
+    }
+
+    /** What a first start finds or makes stays, and so do the numbers of runs. */
+    private void empty() {
+        String tables = query("""
+                SELECT string_agg(quote_ident(tablename), ', ') FROM pg_tables WHERE schemaname = 'public' AND tablename NOT IN
+                    ('flyway_schema_history', 'scheduled_tasks', 'installation', 'access_token', 'run_number')""");
+        execute("TRUNCATE " + tables + "; DELETE FROM scheduled_tasks WHERE task_instance <> 'recurring'");
     }
 }

@@ -35,7 +35,7 @@ class TwoHandsTest {
 
     @BeforeAll
     static void start() {
-        service = new ServiceUnderTest();
+        service = ServiceUnderTest.own();
         hands = Executors.newFixedThreadPool(HANDS);
     }
 

@@ -6,6 +6,7 @@ import com.microsoft.playwright.Page;
 import com.microsoft.playwright.Playwright;
 import com.microsoft.playwright.assertions.PlaywrightAssertions;
 import com.microsoft.playwright.options.Cookie;
+import com.microsoft.playwright.options.ReducedMotion;
 import dev.nachlauf.acceptance.Installation;
 import java.net.http.HttpResponse;
 import java.nio.file.Path;
@@ -48,9 +49,10 @@ final class ConsoleBrowser implements AutoCloseable {
                         .setArgs(arguments));
     }
 
-    /** A new page, signed in. */
+    /** A new page, signed in, on which nothing moves: a dialog that still slides is easily missed by a click. */
     Page page() {
-        Page page = browser.newPage(new Browser.NewPageOptions().setViewportSize(1280, 800));
+        Page page = browser.newPage(
+                new Browser.NewPageOptions().setViewportSize(1280, 800).setReducedMotion(ReducedMotion.REDUCE));
         page.setDefaultTimeout(PATIENCE);
         page.context().addCookies(List.of(session));
         refused.clear();

@@ -42,7 +42,7 @@ class AccessTest {
 
     @BeforeAll
     static void start() {
-        service = new ServiceUnderTest();
+        service = ServiceUnderTest.own();
         tokens = service.bean(Tokens.class);
         http = HttpClient.newHttpClient();
     }
@@ -230,7 +230,7 @@ class AccessTest {
 
     @Test
     void ofTwoWhoRetireTheLastTwoAdministratorsOneIsRefused() throws Exception {
-        try (ServiceUnderTest other = new ServiceUnderTest()) {
+        try (ServiceUnderTest other = ServiceUnderTest.own()) {
             Tokens mine = other.bean(Tokens.class);
             mine.make("second", "administer", false, "test");
             List<String> names = new ArrayList<>(List.of("local", "second"));
@@ -267,7 +267,7 @@ class AccessTest {
 
     @Test
     void theTokenOfTheStateFolderIsMadeAnewWhereItsFileIsGoneButNotWhenItWasRetired() throws IOException {
-        ServiceUnderTest first = new ServiceUnderTest();
+        ServiceUnderTest first = ServiceUnderTest.own();
         String before = first.token();
         first.close();
         Files.delete(first.home().resolve("token"));

@@ -19,7 +19,7 @@ import org.junit.jupiter.api.Test;
 class FileProofTest {
     @Test
     void aFileThatIsWrittenToAfterItWasKeptIsFound() throws IOException {
-        try (ServiceUnderTest service = new ServiceUnderTest()) {
+        try (ServiceUnderTest service = ServiceUnderTest.own()) {
             FileStore files = service.bean(FileStore.class);
             byte[] huts = "code\nH-1\n".getBytes(StandardCharsets.UTF_8);
             String hash = files.keep("huts.csv", new ByteArrayInputStream(huts)).hash();

@@ -19,7 +19,7 @@ import org.springframework.transaction.support.TransactionTemplate;
 class RejectIdsTest {
     @Test
     void numbersThatACrashTookBackAreNoTrap() {
-        try (ServiceUnderTest service = new ServiceUnderTest()) {
+        try (ServiceUnderTest service = ServiceUnderTest.own()) {
             service.holdTasks();
             service.keepRun(1, "running");
             Rejects rejects = service.bean(Rejects.class);

@@ -46,7 +46,7 @@ class RetentionTest {
     static void start() throws IOException {
         CLUSTER.createDatabase(REGISTER);
         CLUSTER.execute(REGISTER, "CREATE TABLE hut (code text PRIMARY KEY, beds integer)");
-        service = new ServiceUnderTest();
+        service = ServiceUnderTest.own();
         files = service.bean(FileStore.class);
         retention = service.bean(Retention.class);
         service.connect(REGISTER);

@@ -44,7 +44,7 @@ class RunShutdownTest {
     @Test
     void anOrdinaryEndLeavesTheRunForTheNextStart() throws Exception {
         long run;
-        ServiceUnderTest first = new ServiceUnderTest();
+        ServiceUnderTest first = ServiceUnderTest.own();
         saveJob(first);
         try (Connection other = CLUSTER.connect(REGISTER);
                 Statement statement = other.createStatement()) {
@@ -74,7 +74,7 @@ class RunShutdownTest {
     /** Whatever breaks off while the process ends is no defect of the run; at any other time it is. */
     @Test
     void whatBreaksOffDuringTheEndIsNoDefect() throws Exception {
-        try (ServiceUnderTest service = new ServiceUnderTest()) {
+        try (ServiceUnderTest service = ServiceUnderTest.own()) {
             saveJob(service);
             long run = start(service);
             service.settled(run);
@@ -91,7 +91,7 @@ class RunShutdownTest {
     /** Nor is what a target or a source seems to say then, for it may be nothing but our own interruption. */
     @Test
     void whatIsMetDuringTheEndDoesNotEndTheRun() throws Exception {
-        try (ServiceUnderTest service = new ServiceUnderTest()) {
+        try (ServiceUnderTest service = ServiceUnderTest.own()) {
             saveJob(service);
             long run = start(service);
             service.settled(run);

@@ -24,7 +24,7 @@ import org.junit.jupiter.api.Test;
 /** Two hands change a run at the same time: exactly what is allowed happens, nothing is forgotten, no epoch goes back. */
 class RunTransitionsTest {
     /** Rounds of each pair; ask for more with {@code -Dnachlauf.transition-rounds=2000}. */
-    private static final int ROUNDS = Integer.getInteger("nachlauf.transition-rounds", 60);
+    private static final int ROUNDS = Integer.getInteger("nachlauf.transition-rounds", 20);
 
     private static ServiceUnderTest service;
     private static RunTransitions transitions;
