@@ -11,7 +11,8 @@ fail() {
   exit 1
 }
 
-# The first JDK of 21 or newer: JAVA_HOME, then those beside each other in /usr/lib/jvm, newest first.
+# The first JDK of 21 or newer: JAVA_HOME, then those beside each other in /usr/lib/jvm, newest first; sets JAVA_HOME and
+# JDK_VERSION.
 find_jdk() {
   local candidate version
   for candidate in "${JAVA_HOME:-}" $(ls -d /usr/lib/jvm/* 2>/dev/null | sort -rV); do
@@ -21,6 +22,7 @@ find_jdk() {
     [ -n "$version" ] || version=$("$candidate/bin/javac" -version 2>&1 | sed -nE 's/^javac ([0-9]+).*/\1/p')
     if [ "${version:-0}" -ge 21 ] 2>/dev/null; then
       export JAVA_HOME="$candidate"
+      JDK_VERSION=$version
       return 0
     fi
   done
@@ -205,6 +207,22 @@ SELECT 'CREATE DATABASE $1 OWNER $2' WHERE NOT EXISTS (SELECT FROM pg_database W
 SQL
 }
 
+# Sets WARM to the options by which the service starts with what an earlier one learnt: its classes and, from Java 25 on, which of its
+# code is worth compiling. The first one that ends leaves it behind, and takes some seconds longer to end.
+warm_start() {
+  local cache="$NACHLAUF_HOME/service.aot"
+  WARM=()
+  if [ -n "${NACHLAUF_NO_CACHE:-}" ]; then return 0; fi
+  if [ "$JDK_VERSION" -lt 25 ]; then
+    WARM=(-XX:+AutoCreateSharedArchive "-XX:SharedArchiveFile=$NACHLAUF_HOME/service.jsa" -Xshare:auto)
+  elif [ -s "$cache" ] && [ -z "$(find "$TOP/service/target/lib" -name '*.jar' -newer "$cache" -print -quit)" ]; then
+    WARM=("-XX:AOTCache=$cache" "-Xlog:aot*=off")
+  else
+    rm -f "$cache"
+    WARM=("-XX:AOTCacheOutput=$cache" "-Xlog:aot*=off")
+  fi
+}
+
 # Starts the service in the background and waits until it answers; sets SERVICE_PID and ADDRESS.
 start_service() {
   find_jdk
@@ -212,15 +230,12 @@ start_service() {
   local port
   port=$(free_port "${NACHLAUF_PORT:-8640}")
   ADDRESS="http://127.0.0.1:$port"
-  local cache=()
-  if [ -z "${NACHLAUF_NO_CACHE:-}" ]; then
-    cache=(-XX:+AutoCreateSharedArchive "-XX:SharedArchiveFile=$NACHLAUF_HOME/service.jsa")
-  fi
+  warm_start
   (
     export NACHLAUF_PORT="$port" NACHLAUF_DB_URL="jdbc:postgresql://127.0.0.1:$PG_PORT/nachlauf" NACHLAUF_DB_USER=nachlauf
     NACHLAUF_DB_PASSWORD=$(secret nachlauf)
     export NACHLAUF_DB_PASSWORD
-    exec "$JAVA_HOME/bin/java" "${cache[@]}" -Xshare:auto -Xlog:cds=off -Xlog:cds+dynamic=off -XX:+UseParallelGC -XX:+ExitOnOutOfMemoryError -Dspring.aot.enabled=true -Xmx"${NACHLAUF_HEAP:-512m}" ${NACHLAUF_JAVA_OPTIONS:-} --enable-native-access=ALL-UNNAMED \
+    exec "$JAVA_HOME/bin/java" "${WARM[@]}" -Xlog:cds=off -Xlog:cds+dynamic=off -XX:+UseParallelGC -XX:+ExitOnOutOfMemoryError -Dspring.aot.enabled=true -Xmx"${NACHLAUF_HEAP:-512m}" ${NACHLAUF_JAVA_OPTIONS:-} --enable-native-access=ALL-UNNAMED \
       -cp "$TOP/service/target/lib/*" dev.nachlauf.service.NachlaufService \
       >"$NACHLAUF_HOME/service.log" 2>&1
   ) &
@@ -265,6 +280,7 @@ keep_service_up() {
 
 stop_service() {
   if [ -n "${SERVICE_PID:-}" ]; then
+    case "${WARM[*]:-}" in *AOTCacheOutput*) say "The service ends, and leaves behind what lets the next one start quickly (half a minute, this once) …" ;; esac
     kill "$SERVICE_PID" 2>/dev/null || true
     # it ends by our signal, which is no failure
     wait "$SERVICE_PID" 2>/dev/null || true

@@ -16,6 +16,7 @@ import java.nio.file.attribute.PosixFilePermissions;
 import java.time.Duration;
 import java.util.Optional;
 import java.util.concurrent.TimeUnit;
+import java.util.regex.Pattern;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
@@ -24,7 +25,7 @@ import org.junit.jupiter.api.io.TempDir;
 
 /** What the launch scripts share, with a cluster and a service of their own. */
 class ScriptsTest {
-    private static final Duration PATIENCE = Duration.ofMinutes(2);
+    private static final Duration PATIENCE = Duration.ofMinutes(5);
 
     @TempDir
     Path home;
@@ -77,9 +78,12 @@ class ScriptsTest {
     }
 
     @Test
-    void whatIsKeptIsOursAlone() throws IOException, InterruptedException {
-        start("start_cluster; start_service; stop_service; stop_cluster");
+    void whatIsKeptIsOursAloneAndTheNextStartUsesIt() throws IOException, InterruptedException {
+        start("start_cluster; start_service; stop_service; warm_start; echo next ${WARM[0]} ${WARM[1]}; stop_cluster");
         assertThat(script.waitFor(PATIENCE.toSeconds(), TimeUnit.SECONDS)).isTrue();
+        assertThat(said())
+                .containsPattern("next -XX:(AOTCache=|\\+AutoCreateSharedArchive -XX:SharedArchiveFile=)"
+                        + Pattern.quote(home.toString()));
         try (Stream<Path> kept = Files.walk(home)) {
             assertThat(kept.filter(path -> !path.equals(home) && !path.startsWith(home.resolve("cluster")))
                             .filter(path -> !path.equals(home.resolve("said")) && !path.endsWith("cluster.port")))
