@@ -208,18 +208,21 @@ SQL
 }
 
 # Sets WARM to the options by which the service starts with what an earlier one learnt: its classes and, from Java 25 on, which of its
-# code is worth compiling. The first one that ends leaves it behind, and takes some seconds longer to end.
+# code is worth compiling. The first one that ends leaves it behind, and takes longer to end; it is good for one build and one JDK.
 warm_start() {
-  local cache="$NACHLAUF_HOME/service.aot"
-  WARM=()
+  local jdk cache
+  WARM=() LEARNING=
   if [ -n "${NACHLAUF_NO_CACHE:-}" ]; then return 0; fi
+  jdk=$({ cat "$JAVA_HOME/release" 2>/dev/null || true; } | cksum)
+  cache="$NACHLAUF_HOME/service-${jdk%% *}.aot"
   if [ "$JDK_VERSION" -lt 25 ]; then
     WARM=(-XX:+AutoCreateSharedArchive "-XX:SharedArchiveFile=$NACHLAUF_HOME/service.jsa" -Xshare:auto)
   elif [ -s "$cache" ] && [ -z "$(find "$TOP/service/target/lib" -name '*.jar' -newer "$cache" -print -quit)" ]; then
     WARM=("-XX:AOTCache=$cache" "-Xlog:aot*=off")
   else
-    rm -f "$cache"
-    WARM=("-XX:AOTCacheOutput=$cache" "-Xlog:aot*=off")
+    rm -f "$NACHLAUF_HOME"/service*.aot* "$NACHLAUF_HOME/service.jsa"
+    LEARNING=$cache
+    WARM=("-XX:AOTCacheOutput=$cache.new" "-Xlog:aot*=off")
   fi
 }
 
@@ -280,11 +283,13 @@ keep_service_up() {
 
 stop_service() {
   if [ -n "${SERVICE_PID:-}" ]; then
-    case "${WARM[*]:-}" in *AOTCacheOutput*) say "The service ends, and leaves behind what lets the next one start quickly (half a minute, this once) …" ;; esac
+    [ -z "${LEARNING:-}" ] || say "The service ends, and leaves behind what lets the next one start quickly (half a minute, this once) …"
     kill "$SERVICE_PID" 2>/dev/null || true
     # it ends by our signal, which is no failure
     wait "$SERVICE_PID" 2>/dev/null || true
-    SERVICE_PID=
+    # one that was broken off in the middle of it leaves nothing that is used
+    if [ -n "${LEARNING:-}" ] && [ -s "$LEARNING.new" ]; then mv "$LEARNING.new" "$LEARNING"; fi
+    SERVICE_PID= LEARNING=
     rm -f "$NACHLAUF_HOME/address"
   fi
 }

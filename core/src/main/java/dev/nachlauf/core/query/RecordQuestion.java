@@ -179,11 +179,8 @@ public final class RecordQuestion {
             Comparator<@Nullable Object> values = order.descending()
                     ? Comparator.nullsLast((a, b) -> Values.compare(b, a))
                     : Comparator.nullsLast(Values::compare);
-            Comparator<Met> others = comparator;
-            comparator = (one, other) -> {
-                int compared = values.compare(one.values()[place], other.values()[place]);
-                return compared == 0 ? others.compare(one, other) : compared;
-            };
+            comparator = Comparator.comparing((Met met) -> met.values()[place], values)
+                    .thenComparing(comparator);
         }
         return comparator;
     }
