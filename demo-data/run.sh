@@ -59,6 +59,22 @@ save_demo() {
   say "Saved $(wc -l <"$NACHLAUF_HOME/demo-saved.log") documents: connections, crosswalks, pieces and jobs."
 }
 
+# A section opens with what it shows and why that matters.
+section() {
+  say ""
+  say "$1"
+}
+
+# The lines that matter here; none of them is no failure.
+only() {
+  grep -E "$1" || true
+}
+
+# try COMMAND WHY: what to do next.
+try() {
+  say "$(printf '  %-48s %s' "$1" "$2")"
+}
+
 # A run that ends with rejects ends with status 3: that is what the demo wants to show.
 told() {
   local status=0

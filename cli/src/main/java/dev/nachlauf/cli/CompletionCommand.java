@@ -11,7 +11,6 @@ import picocli.CommandLine.Spec;
 
 /** The words that a shell offers when the tabulator is pressed. */
 @Command(
-        name = "completion",
         description = {
             "Print what a shell needs to complete groups, verbs and options.",
             "bash, zsh: source <(nachlauf completion bash)",

@@ -18,7 +18,6 @@ import picocli.CommandLine.Parameters;
 
 /** Systems: how to reach them, and what they hold. */
 @Command(
-        name = "connection",
         description = "Systems: how to reach them, and what they hold.",
         subcommands = {
             ConnectionCommands.Save.class,

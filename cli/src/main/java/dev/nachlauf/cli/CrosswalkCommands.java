@@ -19,7 +19,6 @@ import picocli.CommandLine.Parameters;
 
 /** Crosswalks: tables that translate values. */
 @Command(
-        name = "crosswalk",
         description = "Crosswalks: tables that translate the source's values into the target's.",
         subcommands = {
             CrosswalkCommands.Save.class,

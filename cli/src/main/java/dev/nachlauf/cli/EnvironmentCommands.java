@@ -8,7 +8,6 @@ import picocli.CommandLine.Parameters;
 
 /** Environments: where jobs run, and the values in which that differs. */
 @Command(
-        name = "environment",
         description = "Environments: where jobs run, and the values in which that differs.",
         subcommands = {
             EnvironmentCommands.Save.class,

@@ -23,7 +23,6 @@ import picocli.CommandLine.Parameters;
 
 /** Jobs: repeatable loads. */
 @Command(
-        name = "job",
         description = "Jobs: repeatable loads, one file each, every save a version.",
         subcommands = {
             JobCommands.Save.class,

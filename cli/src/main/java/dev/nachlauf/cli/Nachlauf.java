@@ -2,7 +2,11 @@ package dev.nachlauf.cli;
 
 import java.io.PrintWriter;
 import java.nio.file.Path;
+import java.util.Collection;
+import java.util.Collections;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
@@ -15,22 +19,11 @@ import picocli.CommandLine.ScopeType;
         mixinStandardHelpOptions = true,
         version = "nachlauf 0.1.0",
         description = "Repeatable loads in which every row is accounted for.",
-        synopsisSubcommandLabel = "GROUP VERB",
-        subcommands = {
-            ConnectionCommands.class,
-            SourceCommands.class,
-            JobCommands.class,
-            CrosswalkCommands.class,
-            PiecesCommands.class,
-            RunCommands.class,
-            RecordCommands.class,
-            RejectCommands.class,
-            EnvironmentCommands.class,
-            TokenCommands.class,
-            SecretCommands.class,
-            CompletionCommand.class
-        })
+        synopsisSubcommandLabel = "GROUP VERB")
 public final class Nachlauf {
+    private static final String COMPLETION = "completion";
+    private static final Map<String, Class<?>> GROUPS = groups();
+
     @Option(
             names = "--server",
             scope = ScopeType.INHERIT,
@@ -63,19 +56,56 @@ public final class Nachlauf {
         System.exit(run(Surroundings.ofThisProcess(), arguments));
     }
 
-    /** Runs one command and says how it ended. */
+    /**
+     * Runs one command and says how it ended. Taking all commands apart takes as long as everything else a call does, so
+     * only the group that is named is known at first; to tell what is wrong with the words, all are.
+     */
     public static int run(Surroundings around, String... arguments) {
+        List<String> words = List.of(arguments);
+        List<String> named = GROUPS.keySet().stream().filter(words::contains).toList();
+        boolean some = named.size() == 1 && !named.contains(COMPLETION);
+        return some
+                ? commands(around, named).execute(arguments)
+                : commands(around, GROUPS.keySet()).execute(arguments);
+    }
+
+    private static CommandLine commands(Surroundings around, Collection<String> groups) {
         Nachlauf client = new Nachlauf(around);
         PrintWriter err = around.err();
-        return new CommandLine(client)
-                .setCaseInsensitiveEnumValuesAllowed(true)
+        CommandLine commands = new CommandLine(client);
+        groups.forEach(name -> commands.addSubcommand(name, GROUPS.get(name)));
+        return commands.setCaseInsensitiveEnumValuesAllowed(true)
                 .registerConverter(Path.class, around::file)
                 .setOut(around.out())
                 .setErr(err)
                 .setExecutionExceptionHandler((failure, command, result) ->
                         new Failures(err, client.form == Output.Form.JSON).report(failure))
-                .setParameterExceptionHandler((wrong, words) -> new Failures(err, asksForJson(words)).wrongWords(wrong))
-                .execute(arguments);
+                .setParameterExceptionHandler((wrong, words) -> aboutGroups(wrong, groups)
+                        ? commands(around, GROUPS.keySet()).execute(words)
+                        : new Failures(err, asksForJson(words)).wrongWords(wrong));
+    }
+
+    /** Nothing has been done then: there was no verb. */
+    private static boolean aboutGroups(CommandLine.ParameterException wrong, Collection<String> known) {
+        return wrong.getCommandLine().getParent() == null && known.size() < GROUPS.size();
+    }
+
+    /** In the order of the help. */
+    private static Map<String, Class<?>> groups() {
+        Map<String, Class<?>> groups = new LinkedHashMap<>();
+        groups.put("connection", ConnectionCommands.class);
+        groups.put("source", SourceCommands.class);
+        groups.put("job", JobCommands.class);
+        groups.put("crosswalk", CrosswalkCommands.class);
+        groups.put("pieces", PiecesCommands.class);
+        groups.put("run", RunCommands.class);
+        groups.put("record", RecordCommands.class);
+        groups.put("rejects", RejectCommands.class);
+        groups.put("environment", EnvironmentCommands.class);
+        groups.put("token", TokenCommands.class);
+        groups.put("secret", SecretCommands.class);
+        groups.put(COMPLETION, CompletionCommand.class);
+        return Collections.unmodifiableMap(groups);
     }
 
     /** Wrong words may stand before those that say how to print. */

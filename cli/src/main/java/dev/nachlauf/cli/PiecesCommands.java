@@ -8,7 +8,6 @@ import picocli.CommandLine.Command;
 
 /** Pieces: formulas and steps that several jobs use. */
 @Command(
-        name = "pieces",
         description = "Pieces: formulas and steps that several jobs use.",
         subcommands = {PiecesCommands.Save.class, PiecesCommands.All.class, PiecesCommands.Show.class})
 final class PiecesCommands extends Group {

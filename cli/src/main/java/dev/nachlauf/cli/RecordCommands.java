@@ -22,7 +22,6 @@ import picocli.CommandLine.Parameters;
 
 /** Records of the systems that connections lead to. */
 @Command(
-        name = "record",
         description = "Records of the systems that connections lead to.",
         subcommands = {
             RecordCommands.Find.class,

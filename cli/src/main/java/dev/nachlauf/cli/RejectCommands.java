@@ -20,7 +20,6 @@ import picocli.CommandLine.Option;
 
 /** Rejected rows, with their reasons. */
 @Command(
-        name = "rejects",
         description = "Rejected rows: their reasons, corrections, and their second way.",
         subcommands = {
             RejectCommands.All.class,

@@ -25,7 +25,6 @@ import picocli.CommandLine.Parameters;
 
 /** Runs: started, followed, decided about, accounted for. */
 @Command(
-        name = "run",
         description = "Runs: started, followed, decided about, accounted for.",
         subcommands = {
             RunCommands.Start.class,

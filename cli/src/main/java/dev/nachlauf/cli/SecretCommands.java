@@ -8,7 +8,6 @@ import picocli.CommandLine.Parameters;
 
 /** Secrets: which host gets which. */
 @Command(
-        name = "secret",
         description = "Secrets of connections: each goes only to the host it was first used with.",
         subcommands = {SecretCommands.All.class, SecretCommands.Unbind.class})
 final class SecretCommands extends Group {

@@ -20,7 +20,6 @@ import picocli.CommandLine.Parameters;
 
 /** Sources: what a file or record type looks like and holds, before anything is mapped. */
 @Command(
-        name = "source",
         description = "Sources: what a file looks like and holds, before anything is mapped.",
         subcommands = {SourceCommands.Preview.class, SourceCommands.Profile.class})
 final class SourceCommands extends Group {

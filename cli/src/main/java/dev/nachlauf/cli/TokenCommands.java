@@ -12,7 +12,6 @@ import picocli.CommandLine.Parameters;
 
 /** Tokens: who may call the service, and what they may do. */
 @Command(
-        name = "token",
         description = "Tokens: who may call the service, and what they may do.",
         subcommands = {
             TokenCommands.All.class,
