@@ -1,9 +1,12 @@
 package dev.nachlauf.contract;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.awaitility.Awaitility.await;
 
 import dev.nachlauf.contract.target.Applied;
 import dev.nachlauf.contract.target.AtomicTargetContract;
+import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Place;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
@@ -16,7 +19,13 @@ import dev.nachlauf.core.system.Target.Token;
 import dev.nachlauf.core.system.Target.Unit;
 import dev.nachlauf.core.system.TargetUse;
 import dev.nachlauf.core.system.Writes;
+import java.sql.Connection;
+import java.sql.SQLException;
+import java.sql.Statement;
 import java.util.List;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
 import org.junit.jupiter.api.Test;
 
 /** What every database does with its constraints, its others and its crashes, beyond what every target does. */
@@ -33,6 +42,15 @@ abstract class DatabaseTargetContract extends AtomicTargetContract {
 
     /** The first column of the first row. */
     protected abstract String asked(String sql);
+
+    /** A connection past the connector. */
+    protected abstract Connection connect() throws SQLException;
+
+    /** How many sessions of the server wait for a lock. */
+    protected abstract String waiting();
+
+    /** Sees to it that of two sessions that wait for each other the connector's is given up. */
+    protected abstract void letTheOthersWin(Connection others) throws SQLException;
 
     /** A token of a transaction of which the server knows nothing any more. */
     protected abstract Token forgotten();
@@ -122,6 +140,38 @@ abstract class DatabaseTargetContract extends AtomicTargetContract {
         assertThat(later).isInstanceOf(Settlement.RolledBack.class);
         assertThat(count()).isZero();
         other.close();
+    }
+
+    @Test
+    void whoIsGivenUpInADeadlockTriesAgainAndWrites() throws Exception {
+        load(hut("H-001", 8L), hut("H-002", 8L));
+        Change first = update(find("H-001").record(0), hut("H-001", 9L), 2);
+        Change second = update(find("H-002").record(0), hut("H-002", 9L), 2);
+        try (Connection others = connect();
+                Statement theirs = others.createStatement();
+                ExecutorService hand = Executors.newSingleThreadExecutor()) {
+            letTheOthersWin(others);
+            others.setAutoCommit(false);
+            theirs.executeUpdate("UPDATE hut SET beds = 1 WHERE hut_code = 'H-002'");
+            Future<?> ours = hand.submit(() -> {
+                try (Unit unit = target.begin(UNIT)) {
+                    apply(unit, List.of(first));
+                    apply(unit, List.of(second));
+                }
+            });
+            await().until(() -> asked(waiting()).equals("1"));
+            theirs.executeUpdate("UPDATE hut SET beds = 1 WHERE hut_code = 'H-001'");
+            assertThatThrownBy(ours::get)
+                    .cause()
+                    .isInstanceOfSatisfying(
+                            CannotGoOn.class, e -> assertThat(e.isTemporary()).isTrue());
+            others.rollback();
+        }
+        try (Unit unit = target.begin(UNIT)) {
+            assertThat(apply(unit, List.of(first, second))).hasOnlyElementsOfType(Answer.Done.class);
+            unit.commit();
+        }
+        assertThat(asked("SELECT sum(beds) FROM hut")).isEqualTo("18");
     }
 
     @Test

@@ -32,6 +32,8 @@ import dev.nachlauf.core.system.Target.Token;
 import dev.nachlauf.core.system.Target.Unit;
 import dev.nachlauf.core.system.Writes;
 import java.math.BigDecimal;
+import java.sql.Connection;
+import java.sql.SQLException;
 import java.time.LocalDateTime;
 import java.time.LocalTime;
 import java.util.List;
@@ -69,6 +71,26 @@ class MariadbTargetTest extends DatabaseTargetContract {
     @Override
     protected String asked(String sql) {
         return Mariadb.SHARED.query(database, sql);
+    }
+
+    @Override
+    protected Connection connect() throws SQLException {
+        return Mariadb.SHARED.connect(database);
+    }
+
+    @Override
+    protected String waiting() {
+        return "SELECT count(*) FROM information_schema.innodb_trx WHERE trx_state = 'LOCK WAIT'";
+    }
+
+    /** Who has changed less is given up, of those that have changed what can't be taken back. */
+    @Override
+    protected void letTheOthersWin(Connection others) throws SQLException {
+        run("CREATE TABLE weight AS SELECT seq FROM seq_1_to_1000");
+        run("CREATE TABLE lasting (seq int) ENGINE = Aria TRANSACTIONAL = 0");
+        others.setAutoCommit(false);
+        others.createStatement().execute("UPDATE weight SET seq = seq + 1");
+        others.createStatement().execute("INSERT INTO lasting VALUES (1)");
     }
 
     @Override

@@ -61,6 +61,24 @@ class PostgresqlTargetTest extends DatabaseTargetContract {
     }
 
     @Override
+    protected Connection connect() throws SQLException {
+        return Cluster.SHARED.connect(database);
+    }
+
+    @Override
+    protected String waiting() {
+        return "SELECT count(*) FROM pg_stat_activity WHERE datname = current_database() AND wait_event_type = 'Lock'";
+    }
+
+    /** Who has waited for that long looks whether it can ever end, and gives up. */
+    @Override
+    protected void letTheOthersWin(Connection others) throws SQLException {
+        others.createStatement().execute("SET deadlock_timeout = '1h'");
+        run("ALTER DATABASE " + database + " SET deadlock_timeout = '3s'");
+        reopen();
+    }
+
+    @Override
     protected Token forgotten() {
         return new Token("0 0 0 1 1");
     }

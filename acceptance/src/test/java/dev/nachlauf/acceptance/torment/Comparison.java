@@ -43,9 +43,11 @@ final class Comparison {
         Set<String> inDoubt = new HashSet<>();
         for (JsonNode line : ledger) {
             String by = line.get("write").asString();
-            if ((by.equals(write) || by.equals(write + " (gone)"))
+            boolean tagged = by.equals(write + " (by tag)");
+            if ((by.equals(write) || by.equals(write + " (gone)") || tagged)
                     && !line.get("key").isEmpty()) {
-                String code = line.get("key").get(0).asString();
+                String key = line.get("key").get(0).asString();
+                String code = tagged ? RandomJob.codeOf(key) : key;
                 switch (line.get("outcome").asString()) {
                     case "inserted", "updated" -> {
                         if (!written.add(code)) {

@@ -51,12 +51,22 @@ final class RandomJob {
     final String csv;
     private final int standing;
 
-    RandomJob(long seed) {
+    /** Whether a part of the rows lacks the key and is found by another one. */
+    final boolean orKey;
+
+    /** Whether a replace is about a part of the table only. */
+    private final boolean scoped;
+
+    /** Whether the notes of the first write are sensitive, so that a second person decides about changes to them. */
+    final boolean sensitive;
+
+    /** @param given how many rows the source has; 0 for as many as the seed says */
+    RandomJob(long seed, int given) {
         this.seed = seed;
         Random random = new Random(seed);
         boolean huge = new Random(seed ^ 0xB16).nextInt(80) == 0;
         int some = random.nextInt(25) == 0 ? 20_000 + random.nextInt(30_000) : 2_000 + random.nextInt(3_000);
-        rows = huge ? 200_000 : some;
+        rows = given > 0 ? given : huge ? 200_000 : some;
         ownId = random.nextBoolean();
         trigger = random.nextInt(5) == 0;
         reference = random.nextInt(3) > 0;
@@ -73,7 +83,8 @@ final class RandomJob {
             }
         }
         standing = rows * random.nextInt(90) / 100;
-        csv = csv(random);
+        boolean lacking = new Random(seed ^ 0x0A7E).nextInt(5) == 0;
+        csv = csv(random, lacking);
         mariadb = random.nextInt(3) == 0 && !trigger;
         int grouped = random.nextInt(6);
         grouping = grouped == 0 ? "together" : grouped == 1 ? "alone" : "";
@@ -88,14 +99,26 @@ final class RandomJob {
                 : part == 0
                         ? ",\"rows\":\"1-" + rows / 3 + "," + rows / 2 + "-" + rows + "\""
                         : ",\"where\":\"valley <> 'V7'\"";
+        boolean keyed = action.equals("upsert") || action.equals("update") || action.equals("insert");
+        orKey = lacking && keyed && second == 0 && grouping.isEmpty() && !combines();
+        scoped = action.equals("replace") && random.nextInt(3) == 0;
+        boolean groupsAlone = grouping.equals("alone") && second > 0;
+        sensitive = random.nextInt(6) == 0 && !mariadb && !action.equals("delete") && !groupsAlone;
     }
 
-    private String csv(Random random) {
-        StringBuilder csv = new StringBuilder("code;name;beds;price;opens;valley;note\n");
+    /** Whether rows of the source become fewer. */
+    boolean combines() {
+        return steps.stream().anyMatch(step -> step.contains("combine"));
+    }
+
+    private String csv(Random random, boolean lacking) {
+        StringBuilder csv = new StringBuilder("code;name;beds;price;opens;valley;note;tag\n");
         for (int n = 1; n <= rows; n++) {
             int at = random.nextInt(2_000);
-            csv.append(at < 3 ? "" : code(at < 20 ? Math.max(1, n - random.nextInt(500)) : n))
-                    .append(';');
+            int number = at > 2 && at < 20 ? Math.max(1, n - random.nextInt(500)) : n;
+            // a record that is named by its tag is named by nothing else
+            number = lacking && number % 10 == 7 ? n : number;
+            csv.append(at < 3 || lacking && n % 10 == 7 ? "" : code(number)).append(';');
             csv.append(at == 21 ? "N".repeat(60) : " Hut " + random.nextInt(1_000))
                     .append(';');
             csv.append(at < 30 ? "many" : at < 40 ? "-1" : String.valueOf(random.nextInt(200)))
@@ -107,13 +130,23 @@ final class RandomJob {
             csv.append(at == 42 ? "2026-13-01" : "2026-0" + (1 + random.nextInt(9)) + "-1" + random.nextInt(10))
                     .append(';');
             csv.append(at < 50 && at > 42 ? "V99" : "V" + random.nextInt(20)).append(';');
-            csv.append(at % 3 == 0 ? "" : "\"said; \"\"" + at + "\"\"\"").append('\n');
+            csv.append(at % 3 == 0 ? "" : "\"said; \"\"" + at + "\"\"\"").append(";" + tag(number) + "\n");
         }
         return csv.toString();
     }
 
     static String code(int n) {
         return "H-%06d".formatted(n);
+    }
+
+    /** What else names the hut of a number. */
+    static String tag(int n) {
+        return "T-%06d".formatted(n);
+    }
+
+    /** The code of the hut that a tag names. */
+    static String codeOf(String tag) {
+        return code(Integer.parseInt(tag.substring(2)));
     }
 
     String job() {
@@ -144,14 +177,15 @@ final class RandomJob {
         return "CREATE TABLE " + table + " (" + (ownId ? "id bigint AUTO_INCREMENT PRIMARY KEY, " : "")
                 + "code varchar(12) NOT NULL " + (ownId ? "UNIQUE" : "PRIMARY KEY") + ", name varchar(40) NOT NULL,"
                 + " beds integer CHECK (beds >= 0), price decimal(9, 2), opens date, valley varchar(8), note text,"
+                + " tag varchar(12) UNIQUE,"
                 + " touched integer NOT NULL DEFAULT 0"
                 + (reference ? ", FOREIGN KEY (valley) REFERENCES valley (code)" : "") + ")";
     }
 
     private String mariadbRecords(String table) {
-        return "INSERT INTO " + table + " (code, name, beds, price, opens, valley, note)"
+        return "INSERT INTO " + table + " (code, name, beds, price, opens, valley, note, tag)"
                 + " SELECT concat('H-', lpad(seq * 3, 6, '0')), concat('Hut ', seq % 700), seq % 150, seq % 90 + 0.5,"
-                + " date_add('2026-01-01', INTERVAL seq % 200 DAY), concat('V', seq % 20), NULL FROM seq_1_to_"
+                + " date_add('2026-01-01', INTERVAL seq % 200 DAY), concat('V', seq % 20), NULL, concat('T-', lpad(seq * 3, 6, '0')) FROM seq_1_to_"
                 + Math.max(1, standing / 3);
     }
 
@@ -160,12 +194,13 @@ final class RandomJob {
                 + (ownId ? "id bigint GENERATED BY DEFAULT AS IDENTITY PRIMARY KEY, " : "")
                 + "code varchar(12) NOT NULL " + (ownId ? "UNIQUE" : "PRIMARY KEY") + ", name varchar(40) NOT NULL,"
                 + " beds integer CHECK (beds >= 0), price numeric(9, 2), opens date, valley text"
-                + (reference ? " REFERENCES valley (code)" : "") + ", note text, touched integer NOT NULL DEFAULT 0);";
+                + (reference ? " REFERENCES valley (code)" : "")
+                + ", note text, tag varchar(12) UNIQUE, touched integer NOT NULL DEFAULT 0);";
         String tidy =
                 "CREATE TRIGGER tidy BEFORE INSERT OR UPDATE ON " + table + " FOR EACH ROW EXECUTE FUNCTION tidy();";
         String there = "INSERT INTO " + table
-                + " (code, name, beds, price, opens, valley, note) SELECT 'H-' || lpad((n * 3)::text, 6, '0'),"
-                + " 'Hut ' || n % 700, n % 150, n % 90 + 0.5, date '2026-01-01' + n % 200, 'V' || n % 20, NULL FROM generate_series(1, "
+                + " (code, name, beds, price, opens, valley, note, tag) SELECT 'H-' || lpad((n * 3)::text, 6, '0'),"
+                + " 'Hut ' || n % 700, n % 150, n % 90 + 0.5, date '2026-01-01' + n % 200, 'V' || n % 20, NULL, 'T-' || lpad((n * 3)::text, 6, '0') FROM generate_series(1, "
                 + standing / 3 + ") n;";
         return sql + (trigger ? tidy : "") + there;
     }
@@ -179,7 +214,8 @@ final class RandomJob {
         return "src" + Math.floorMod(seed, 1_000_000_000L);
     }
 
-    String yaml(boolean twin) {
+    /** The job up to what it writes. */
+    String beginning(boolean twin) {
         StringBuilder yaml = new StringBuilder("nachlauf: 1\njob: " + name(twin) + "\n");
         yaml.append(
                 records
@@ -193,6 +229,11 @@ final class RandomJob {
             yaml.append("steps:\n");
             all.forEach(step -> yaml.append(step.indent(2)));
         }
+        return yaml.toString();
+    }
+
+    String yaml(boolean twin) {
+        StringBuilder yaml = new StringBuilder(beginning(twin));
         yaml.append("write:\n  - name: hut\n    connection: ")
                 .append(connection())
                 .append("\n    records: ")
@@ -201,8 +242,10 @@ final class RandomJob {
         yaml.append("\n    action: ").append(action);
         yaml.append(others.isEmpty() ? "" : "\n    " + others + ": " + (skipped ? "skip" : "reject"));
         yaml.append(marksGone ? "\n    gone: deactivate\n    deactivated: { note: ('gone'), beds: 0 }" : "");
-        yaml.append("\n    key: [code]\n    map: { code: code");
-        yaml.append(action.equals("delete") ? "" : fields).append(" }\n");
+        yaml.append(scoped ? "\n    scope: valley <> 'V3'" : "");
+        yaml.append("\n    key: [code]").append(orKey ? "\n    or-key: [tag]" : "");
+        yaml.append("\n    map: { code: code").append(action.equals("delete") ? "" : fields);
+        yaml.append(orKey ? ", tag: tag" : "").append(" }\n");
         if (second > 0) {
             yaml.append("  - name: notes\n    connection: ").append(second == 1 ? connection() : "annex");
             yaml.append("\n    records: ").append(notes(twin));
@@ -213,7 +256,7 @@ final class RandomJob {
     }
 
     private String connection() {
-        return mariadb ? "mart" : "register";
+        return mariadb ? "mart" : sensitive ? Stage.GUARDED : "register";
     }
 
     /** Whether it removes nothing. */
@@ -223,15 +266,17 @@ final class RandomJob {
 
     /** Whether a run can write some of its rows first: none that is planned to its end before. */
     boolean canBegin() {
-        return !action.equals("delete") && !action.equals("replace") && limit.isEmpty();
+        return !action.equals("delete") && !action.equals("replace") && limit.isEmpty() && !sensitive;
     }
 
     @Override
     public String toString() {
-        return action + (marksGone ? " that marks" : "") + " of " + rows + " rows" + (records ? " of records" : "")
+        return action + (marksGone ? " that marks" : "") + (scoped ? " of a part" : "") + " of " + rows + " rows"
+                + (records ? " of records" : "")
                 + (chosen.isEmpty() ? "" : ", some" + chosen) + ", " + steps.size() + " steps, "
                 + (second == 0 ? "one write" : second == 1 ? "two writes" : "two databases") + (ownId ? ", ids" : "")
                 + (mariadb ? ", MariaDB" : "") + (trigger ? ", trigger" : "") + (reference ? ", reference" : "")
+                + (orKey ? ", two keys" : "") + (sensitive ? ", sensitive" : "")
                 + (grouping.isEmpty() ? "" : ", groups " + grouping)
                 + (limit.isEmpty() ? "" : ", " + limit.strip());
     }

@@ -9,7 +9,7 @@ import java.util.Map;
 
 /** A table as it is: the fields that the job writes, as text, by key. */
 record Records(Map<String, Map<String, String>> byKey) {
-    static final List<String> HUT = List.of("code", "name", "beds", "price", "opens", "valley", "note");
+    static final List<String> HUT = List.of("code", "name", "beds", "price", "opens", "valley", "note", "tag");
     static final List<String> NOTE = List.of("code", "note", "beds");
 
     static Records of(Place place, String table, List<String> fields) {

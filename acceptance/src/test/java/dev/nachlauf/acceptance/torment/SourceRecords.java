@@ -14,15 +14,16 @@ final class SourceRecords {
         cluster.execute(
                 "annex",
                 "CREATE TABLE " + job.source()
-                        + " (code text, name text, beds integer, price numeric, opens date, valley text, note text, changed timestamp)");
+                        + " (code text, name text, beds integer, price numeric, opens date, valley text, note text, tag text, changed timestamp)");
         long count = 0;
         try (Connection connection = cluster.connect("annex");
                 PreparedStatement insert = connection.prepareStatement(
                         "INSERT INTO " + job.source()
-                                + " VALUES (?, ?, ?::integer, ?::numeric, ?::date, ?, ?, timestamp '2026-01-01' + make_interval(mins => ?))")) {
+                                + " VALUES (?, ?, ?::integer, ?::numeric, ?::date, ?, ?, ?, timestamp '2026-01-01' + make_interval(mins => ?))")) {
             connection.setAutoCommit(false);
             for (String line : job.csv.lines().skip(1).toList()) {
-                String[] cells = line.split(";", 7);
+                int tagged = line.lastIndexOf(';');
+                String[] cells = line.substring(0, tagged).split(";", 7);
                 if (cells[2].equals("many") || cells[4].contains("-13-")) {
                     continue;
                 }
@@ -30,7 +31,8 @@ final class SourceRecords {
                     String cell = cells[i].replaceAll("^\"|\"$", "").replace("\"\"", "\"");
                     insert.setString(i + 1, cell.isEmpty() ? null : cell);
                 }
-                insert.setInt(8, (int) (count % 1_000));
+                insert.setString(8, line.substring(tagged + 1));
+                insert.setInt(9, (int) (count % 1_000));
                 insert.addBatch();
                 count++;
             }

@@ -12,12 +12,14 @@ import java.net.http.HttpRequest;
 import java.net.http.HttpRequest.BodyPublishers;
 import java.net.http.HttpResponse;
 import java.net.http.HttpResponse.BodyHandlers;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.concurrent.TimeUnit;
 import java.util.function.BooleanSupplier;
 import java.util.stream.Stream;
@@ -28,6 +30,11 @@ import tools.jackson.databind.json.JsonMapper;
 /** Two clusters, of which one holds the target and the other the service's own database and an annex, and two services. */
 final class Stage implements AutoCloseable {
     private static final String SECRET = "NACHLAUF_SECRET_MART";
+    private static final String JSON_TYPE = "application/json";
+
+    /** The connection to the register in which a round's table has a sensitive field. */
+    static final String GUARDED = "guarded";
+
     static final JsonMapper JSON = JsonMapper.builder().build();
 
     /** Within this time one of the services answers, even where both have to start on a busy machine. */
@@ -39,6 +46,10 @@ final class Stage implements AutoCloseable {
     final Place annex = new PostgresqlPlace(own, "annex");
     final List<Service> services = new ArrayList<>();
     private @Nullable MariadbPlace mart;
+
+    /** The token of somebody who starts nothing, but decides about runs, and sees everything. */
+    private @Nullable String another;
+
     private final Path home;
     private final HttpClient http =
             HttpClient.newBuilder().connectTimeout(Duration.ofSeconds(5)).build();
@@ -46,6 +57,7 @@ final class Stage implements AutoCloseable {
     Stage() {
         try {
             home = Files.createTempDirectory("nachlauf-torment");
+            Files.createDirectories(outbox());
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }
@@ -65,6 +77,34 @@ final class Stage implements AutoCloseable {
         connection("inbox", "folder", "path: " + home.resolve("inbox"));
         connection("register", "postgresql", "port: " + target.port() + ", database: register, user: tester");
         connection("annex", "postgresql", "port: " + own.port() + ", database: annex, user: tester");
+        connection("outbox", "folder", "path: " + outbox());
+        another = post("/tokens", "{\"name\":\"another\",\"role\":\"administer\",\"seesSensitive\":true}")
+                .body()
+                .get("secret")
+                .asString();
+    }
+
+    /** Where jobs leave files, or change them. */
+    Path outbox() {
+        return home.resolve("inbox/outbox");
+    }
+
+    /** Puts a file there. */
+    void write(String name, String text) {
+        try {
+            Files.writeString(outbox().resolve(name), text);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    /** The notes of the job's table are sensitive for who writes by this connection. */
+    void guard(RandomJob job) {
+        String marks = "marks:\n";
+        for (boolean twin : new boolean[] {true, false}) {
+            marks += "  " + job.table(twin) + ": { note: { sensitive: true } }\n";
+        }
+        connection(GUARDED, "postgresql", "port: " + target.port() + ", database: register, user: tester", marks);
     }
 
     /** Where a job writes first. */
@@ -85,18 +125,18 @@ final class Stage implements AutoCloseable {
     }
 
     private void connection(String name, String type, String settings) {
-        if (type.equals("folder")) {
-            try {
-                Files.createDirectories(home.resolve("inbox"));
-            } catch (IOException e) {
-                throw new UncheckedIOException(e);
-            }
-        }
-        post(
+        connection(name, type, settings, "");
+    }
+
+    private void connection(String name, String type, String settings, String marks) {
+        Answer saved = post(
                 "/connections",
                 "application/yaml",
-                ("nachlauf: 1\nconnection: " + name + "\ntype: " + type + "\nsettings: { " + settings + " }\n")
+                ("nachlauf: 1\nconnection: " + name + "\ntype: " + type + "\nsettings: { " + settings + " }\n" + marks)
                         .getBytes());
+        if (saved.status() >= 300) {
+            throw new IllegalStateException(String.valueOf(saved.body()));
+        }
     }
 
     /** Where the services keep their files: a disk of its own that is easily filled, where we may mount one. */
@@ -263,8 +303,16 @@ final class Stage implements AutoCloseable {
         }
     }
 
+    private String ownToken() {
+        try {
+            return Files.readString(smallDisk().resolve("token")).strip();
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
     /** Asks one service after the other until one answers. */
-    private HttpResponse<String> anywhere(HttpRequest.Builder request, String path) {
+    private HttpResponse<String> anywhere(HttpRequest.Builder request, String path, String token) {
         UncheckedIOException last = null;
         long end = System.nanoTime() + ANSWERS.toNanos();
         for (int attempt = 0; System.nanoTime() < end; attempt++) {
@@ -272,11 +320,7 @@ final class Stage implements AutoCloseable {
             try {
                 HttpResponse<String> answer =
                         send(request.uri(URI.create("http://127.0.0.1:" + service.port + "/api/v1" + path))
-                                .setHeader(
-                                        "Authorization",
-                                        "Bearer "
-                                                + Files.readString(smallDisk().resolve("token"))
-                                                        .strip())
+                                .setHeader("Authorization", "Bearer " + token)
                                 .timeout(Duration.ofSeconds(20))
                                 .build());
                 if (answer.statusCode() != 503) {
@@ -284,8 +328,6 @@ final class Stage implements AutoCloseable {
                 }
             } catch (UncheckedIOException e) {
                 last = e;
-            } catch (IOException e) {
-                throw new UncheckedIOException(e);
             }
             pause(100);
         }
@@ -293,7 +335,8 @@ final class Stage implements AutoCloseable {
     }
 
     JsonNode get(String path) {
-        HttpResponse<String> answer = anywhere(HttpRequest.newBuilder().GET(), path);
+        HttpResponse<String> answer =
+                anywhere(HttpRequest.newBuilder().GET(), path, another == null ? ownToken() : another);
         if (answer.statusCode() != 200) {
             throw new IllegalStateException(path + ": " + answer.statusCode() + " " + answer.body());
         }
@@ -303,9 +346,24 @@ final class Stage implements AutoCloseable {
     /** An answer and its status. */
     record Answer(int status, JsonNode body) {}
 
+    Answer post(String path, String json) {
+        return post(path, JSON_TYPE, json.getBytes(StandardCharsets.UTF_8));
+    }
+
     Answer post(String path, String type, byte[] body) {
+        return post(path, type, body, ownToken());
+    }
+
+    /** What somebody else does than whoever starts the runs. */
+    Answer postAsAnother(String path, String json) {
+        return post(path, JSON_TYPE, json.getBytes(StandardCharsets.UTF_8), Objects.requireNonNull(another));
+    }
+
+    private Answer post(String path, String type, byte[] body, String token) {
         HttpResponse<String> answer = anywhere(
-                HttpRequest.newBuilder().header("Content-Type", type).POST(BodyPublishers.ofByteArray(body)), path);
+                HttpRequest.newBuilder().header("Content-Type", type).POST(BodyPublishers.ofByteArray(body)),
+                path,
+                token);
         return new Answer(answer.statusCode(), JSON.readTree(answer.body()));
     }
 

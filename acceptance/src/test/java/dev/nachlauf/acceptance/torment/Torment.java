@@ -10,15 +10,23 @@ import java.util.stream.LongStream;
 final class Torment {
     private Torment() {}
 
-    /** Rounds and the seed of the first, which is taken from the clock unless given; ends with 1 where one differed. */
+    /**
+     * Rounds, the seed of the first, which is taken from the clock unless given, and how many rows each has, as the seed
+     * says unless given; ends with 1 where one differed.
+     */
     public static void main(String[] arguments) {
         int rounds = arguments.length > 0 ? Integer.parseInt(arguments[0]) : 10;
         long seed = arguments.length > 1 ? Long.parseLong(arguments[1]) : System.currentTimeMillis();
-        System.exit(run(LongStream.range(seed, seed + rounds).toArray()).isEmpty() ? 0 : 1);
+        int rows = arguments.length > 2 ? Integer.parseInt(arguments[2]) : 0;
+        System.exit(run(rows, LongStream.range(seed, seed + rounds).toArray()).isEmpty() ? 0 : 1);
     }
 
-    /** The differences of all rounds, each with its seed. */
-    static List<String> run(long... seeds) {
+    /**
+     * The differences of all rounds, each with its seed.
+     *
+     * @param rows how many each has; 0 for as many as its seed says
+     */
+    static List<String> run(int rows, long... seeds) {
         List<String> differences = new ArrayList<>();
         Map<String, Integer> states = new TreeMap<>();
         Map<Trouble, Integer> troubles = new TreeMap<>();
@@ -26,7 +34,7 @@ final class Torment {
         long began = System.nanoTime();
         try (Stage stage = new Stage()) {
             for (long seed : seeds) {
-                Round round = new Round(stage, seed);
+                Round round = Round.of(stage, seed, rows);
                 long started = System.nanoTime();
                 List<String> found;
                 try {

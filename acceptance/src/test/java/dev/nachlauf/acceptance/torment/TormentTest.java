@@ -14,6 +14,6 @@ class TormentTest {
 
     @Test
     void nothingIsLostAndNothingToldWrongly() {
-        assertThat(Torment.run(SEEDS)).isEmpty();
+        assertThat(Torment.run(0, SEEDS)).isEmpty();
     }
 }

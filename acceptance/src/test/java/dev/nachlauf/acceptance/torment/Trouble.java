@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Random;
 
@@ -120,6 +121,15 @@ enum Trouble {
     };
 
     private static final long SMALL_DISK = 1L << 30;
+
+    /** One of these, or now and then two or three. */
+    static List<Trouble> some(Random random, Trouble... possible) {
+        List<Trouble> some = new ArrayList<>();
+        for (int i = random.nextInt(3) == 0 ? random.nextInt(3) : 0; i >= 0; i--) {
+            some.add(possible[random.nextInt(possible.length)]);
+        }
+        return some;
+    }
 
     private static Stage.Service one(Stage stage, Random random) {
         return stage.services.get(random.nextInt(stage.services.size()));

@@ -1,5 +1,6 @@
 package dev.nachlauf.contract.mariadb;
 
+import dev.nachlauf.standins.certificate.OwnCertificate;
 import dev.nachlauf.standins.postgresql.PrivateCluster;
 import java.io.IOException;
 import java.io.UncheckedIOException;
@@ -24,6 +25,8 @@ public final class PrivateMariadb implements AutoCloseable {
     public static final String PASSWORD = "s3cret";
 
     private static final String INIT = "init.sql";
+    private static final String KEY = "server.key";
+    private static final String CERTIFICATE = "server.crt";
     private static final String USER = System.getProperty("user.name");
     private static final Duration PATIENCE = Duration.ofSeconds(60);
 
@@ -65,21 +68,26 @@ public final class PrivateMariadb implements AutoCloseable {
     }
 
     private static Process server(Path folder, int port) throws IOException {
-        return new ProcessBuilder(
-                        "mariadbd",
-                        "--no-defaults",
-                        "--user=" + USER,
-                        "--datadir=" + folder.resolve("data"),
-                        // a server that starts clears the temporary tables away that it finds
-                        "--tmpdir=" + folder,
-                        "--bind-address=127.0.0.1",
-                        "--port=" + port,
-                        "--socket=" + folder.resolve("s"),
-                        "--skip-name-resolve",
-                        "--character-set-server=utf8mb4",
-                        // moments are those of UTC, wherever a server thinks it is
-                        "--default-time-zone=+05:30",
-                        "--init-file=" + folder.resolve(INIT))
+        List<String> command = new ArrayList<>(List.of(
+                "mariadbd",
+                "--no-defaults",
+                "--user=" + USER,
+                "--datadir=" + folder.resolve("data"),
+                // a server that starts clears the temporary tables away that it finds
+                "--tmpdir=" + folder,
+                "--bind-address=127.0.0.1",
+                "--port=" + port,
+                "--socket=" + folder.resolve("s"),
+                "--skip-name-resolve",
+                "--character-set-server=utf8mb4",
+                // moments are those of UTC, wherever a server thinks it is
+                "--default-time-zone=+05:30",
+                "--init-file=" + folder.resolve(INIT)));
+        Path key = folder.resolve(KEY);
+        if (Files.exists(key)) {
+            command.addAll(List.of("--ssl-key=" + key, "--ssl-cert=" + folder.resolve(CERTIFICATE)));
+        }
+        return new ProcessBuilder(command)
                 .redirectErrorStream(true)
                 .redirectOutput(folder.resolve("log").toFile())
                 .start();
@@ -114,6 +122,23 @@ public final class PrivateMariadb implements AutoCloseable {
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }
+    }
+
+    /**
+     * Starts the server again with TLS, under the name localhost.
+     *
+     * @return the certificate, which nobody else has signed
+     */
+    public Path offerTls() {
+        Path certificate = folder.resolve(CERTIFICATE);
+        try {
+            run(OwnCertificate.call(folder.resolve(KEY), certificate));
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+        close();
+        startAgain();
+        return certificate;
     }
 
     /** The server's process, for those who hinder it. */

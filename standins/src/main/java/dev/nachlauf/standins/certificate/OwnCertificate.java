@@ -8,6 +8,7 @@ import java.security.GeneralSecurityException;
 import java.security.KeyStore;
 import java.security.MessageDigest;
 import java.util.HexFormat;
+import java.util.List;
 import javax.net.ssl.KeyManagerFactory;
 import javax.net.ssl.SSLContext;
 
@@ -60,6 +61,27 @@ public record OwnCertificate(Path store, String sha256) {
         byte[] digest = MessageDigest.getInstance("SHA-256")
                 .digest(keys(store).getCertificate(ALIAS).getEncoded());
         return new OwnCertificate(store, HexFormat.of().formatHex(digest));
+    }
+
+    /** The call that makes a key and a certificate of their own files, for localhost and nothing else. */
+    public static List<String> call(Path key, Path certificate) {
+        return List.of(
+                "/usr/bin/openssl",
+                "req",
+                "-x509",
+                "-newkey",
+                "rsa:2048",
+                "-nodes",
+                "-days",
+                "2",
+                "-subj",
+                "/CN=localhost",
+                "-addext",
+                "subjectAltName=DNS:localhost",
+                "-keyout",
+                key.toString(),
+                "-out",
+                certificate.toString());
     }
 
     private static KeyStore keys(Path store) throws IOException, GeneralSecurityException {

@@ -1,5 +1,6 @@
 package dev.nachlauf.standins.postgresql;
 
+import dev.nachlauf.standins.certificate.OwnCertificate;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.net.BindException;
@@ -147,37 +148,22 @@ public final class PrivateCluster implements AutoCloseable {
     /** From now on the server offers TLS, as {@code localhost}; its certificate, which it has signed itself. */
     public Path offerTls() {
         Path certificate = Path.of(data(), "server.crt");
-        // an absolute path stays as it is
-        asOwner(
-                "/usr/bin/openssl",
-                "req",
-                "-x509",
-                "-newkey",
-                "rsa:2048",
-                "-nodes",
-                "-days",
-                "2",
-                "-subj",
-                "/CN=localhost",
-                "-addext",
-                "subjectAltName=DNS:localhost",
-                "-keyout",
-                Path.of(data(), "server.key").toString(),
-                "-out",
-                certificate.toString());
+        run(owned(OwnCertificate.call(Path.of(data(), "server.key"), certificate)));
         execute("postgres", "ALTER SYSTEM SET ssl = on");
         execute("postgres", "SELECT pg_reload_conf()");
         return certificate;
     }
 
     private void asOwner(String program, String... arguments) {
-        List<String> command = new ArrayList<>();
-        if (ROOT) {
-            command.addAll(List.of("runuser", "-u", "postgres", "--"));
-        }
-        command.add(bin.resolve(program).toString());
+        List<String> command = new ArrayList<>(List.of(bin.resolve(program).toString()));
         command.addAll(List.of(arguments));
-        run(command);
+        run(owned(command));
+    }
+
+    private static List<String> owned(List<String> command) {
+        List<String> call = new ArrayList<>(ROOT ? List.of("runuser", "-u", "postgres", "--") : List.of());
+        call.addAll(command);
+        return call;
     }
 
     private static void run(List<String> command) {

@@ -43,6 +43,11 @@ final class MariadbSystem implements Writes, ReadsRecords, LooksUp, EndsSessions
     private static final int USUAL_PORT = 3306;
     private static final int MAY_NOT = 1044;
 
+    private static final String SSL_MODE = "sslMode";
+
+    /** The number of errors that the server knows nothing of. */
+    private static final int DRIVER = -1;
+
     private final String host;
     private final int port;
     private final String database;
@@ -60,7 +65,7 @@ final class MariadbSystem implements Writes, ReadsRecords, LooksUp, EndsSessions
         account.setProperty("socketTimeout", String.valueOf(ANSWER_MILLIS));
         account.setProperty("tcpKeepAlive", "true");
         account.setProperty(
-                "sslMode",
+                SSL_MODE,
                 switch (Tls.of(settings)) {
                     case OFF -> "disable";
                     case REQUIRE -> "trust";
@@ -102,8 +107,15 @@ final class MariadbSystem implements Writes, ReadsRecords, LooksUp, EndsSessions
             }
             return connection;
         } catch (SQLException e) {
-            throw errors.connecting(e);
+            throw isNotWhoItShouldBe(e) ? Tls.refused(errors.server()) : errors.connecting(e);
         }
+    }
+
+    /** The driver tells a server without TLS, or with the certificate of another host, by a number of its own and without a cause. */
+    private boolean isNotWhoItShouldBe(SQLException e) {
+        return e.getErrorCode() == DRIVER
+                && e.getCause() == null
+                && !account.getProperty(SSL_MODE).equals("disable");
     }
 
     @Override
