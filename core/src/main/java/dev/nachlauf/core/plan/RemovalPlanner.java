@@ -20,33 +20,40 @@ import dev.nachlauf.core.text.NearestNames;
 import dev.nachlauf.core.value.Kind;
 import dev.nachlauf.core.value.ValueProblem;
 import dev.nachlauf.core.value.Values;
-import java.util.LinkedHashMap;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 
 /** Plans what becomes of records that the source no longer has. */
 final class RemovalPlanner {
     private final Write write;
     private final Replacing replacing;
     private final RecordDescription target;
-    private final Map<String, Output> mapped = new LinkedHashMap<>();
+    private final Set<String> mapped;
+    private final Map<String, Output> outputs = new HashMap<>();
     private final Scope.Surroundings surroundings;
     private final List<Problem> problems;
     private final List<FieldDescription> fields;
 
-    /** @param outputs what the write's map gives */
+    /**
+     * @param mapped the fields that the write's map names
+     * @param outputs what it gives, as far as its lines are right
+     */
     RemovalPlanner(
             Write write,
             Replacing replacing,
             RecordDescription target,
+            Set<String> mapped,
             List<Output> outputs,
             Scope.Surroundings surroundings,
             List<Problem> problems) {
         this.write = write;
         this.replacing = replacing;
         this.target = target;
-        outputs.forEach(output -> mapped.put(output.description().name(), output));
+        this.mapped = mapped;
+        outputs.forEach(output -> this.outputs.put(output.description().name(), output));
         this.surroundings = surroundings;
         this.problems = problems;
         this.fields = target.fields().stream()
@@ -83,14 +90,14 @@ final class RemovalPlanner {
 
     /** Whether a row lies within the scope must be known before it is written. */
     private void requireComputed(FormulaSource source, String field) {
-        Output output = mapped.get(field);
-        if (output == null) {
+        Output output = outputs.get(field);
+        if (!mapped.contains(field)) {
             add(
                     source.place(),
                     "The scope asks for " + field
                             + ", which the map doesn't give; so it can't be told whether a row lies" + " within it.",
                     "Map " + field + ".");
-        } else if (!(output.source() instanceof Source.Of)) {
+        } else if (output != null && !(output.source() instanceof Source.Of)) {
             add(
                     source.place(),
                     "The scope asks for " + field + ", which is found only when a row is written.",
@@ -99,14 +106,14 @@ final class RemovalPlanner {
     }
 
     private void requireMapped(Placed<String> field) {
-        if (!mapped.containsKey(field.value())) {
+        if (!mapped.contains(field.value())) {
             boolean known = target.field(field.value()).isPresent();
             add(
                     field.place(),
                     known
                             ? "Records are replaced within " + field.value() + ", which the map doesn't give."
                             : target.name() + " has no field " + field.value() + ".",
-                    known ? "Map " + field.value() + "." : NearestNames.suggestion(field.value(), mapped.keySet(), ""));
+                    known ? "Map " + field.value() + "." : NearestNames.suggestion(field.value(), mapped, ""));
         }
     }
 

@@ -111,7 +111,7 @@ final class WritePlanner {
                 when,
                 write.once().isPresent(),
                 write.skipsUnmet(),
-                write.replacing().map(replacing -> removal(write, replacing, target, outputs)),
+                write.replacing().map(replacing -> removal(write, replacing, target, mapped, outputs)),
                 write.issue(),
                 results,
                 isLate(when, outputs) || write.once().isPresent() && Step.Group.leadersChange(job.steps()),
@@ -161,7 +161,8 @@ final class WritePlanner {
         }
     }
 
-    private Removal removal(Write write, Replacing replacing, RecordDescription target, List<Output> outputs) {
+    private Removal removal(
+            Write write, Replacing replacing, RecordDescription target, Set<String> mapped, List<Output> outputs) {
         if (job.read().changedSince().isPresent() || job.read().keys().isPresent()) {
             add(
                     write.records(),
@@ -169,7 +170,7 @@ final class WritePlanner {
                     "The job reads only a part of the source, so it can't be told what the source no longer has.",
                     "Let it upsert, or read all records.");
         }
-        return new RemovalPlanner(write, replacing, target, outputs, scope.surroundings(), problems).planned();
+        return new RemovalPlanner(write, replacing, target, mapped, outputs, scope.surroundings(), problems).planned();
     }
 
     private boolean isResult(int slot) {

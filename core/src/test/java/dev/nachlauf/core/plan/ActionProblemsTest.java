@@ -28,8 +28,11 @@ class ActionProblemsTest {
             """;
 
     private static List<String> problems(String read, String action, String more) {
+        return problems(JOB.formatted(read, action, more.replace(" | ", "\n").indent(2)));
+    }
+
+    private static List<String> problems(String text) {
         List<Problem> problems = new ArrayList<>();
-        String text = JOB.formatted(read, action, more.replace(" | ", "\n").indent(2));
         JobFile.read(new SourceText("huts.yaml", text), problems)
                 .ifPresent(job -> Planner.plan(
                         job,
@@ -64,6 +67,15 @@ class ActionProblemsTest {
                     """)
     void areToldAtTheirPlace(String action, String more, String problem) {
         assertThat(problems("file: huts.csv", action, more == null ? "" : more)).contains(problem);
+    }
+
+    /** A source that nobody has seen yet has no fields to map; what the map gives is known all the same. */
+    @ParameterizedTest
+    @CsvSource({"scope: beds > 3", "within: [beds]"})
+    void whatIsMappedWronglyIsMapped(String more) {
+        String text = JOB.formatted("file: huts.csv", "replace", more.indent(2))
+                .replace("name: name }", "name: name, beds: bedz }");
+        assertThat(problems(text)).containsExactly("field-unknown: There is no field bedz here.");
     }
 
     @ParameterizedTest
