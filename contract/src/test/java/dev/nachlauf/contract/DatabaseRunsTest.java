@@ -206,6 +206,32 @@ class DatabaseRunsTest {
         }
     }
 
+    /** The scope names values of a field, so only records that have one of them are listed; what they are stays the formula's matter. */
+    @ParameterizedTest
+    @EnumSource
+    void onlyWhatLiesWithinTheScopeGoes(Database database) {
+        String name = database.fresh();
+        database.run(
+                name,
+                "INSERT INTO hut (hut_code, name, beds, price, opens) VALUES ('H-1', 'Old', 1, 9.5, '2026-05-01'),"
+                        + " ('H-7', 'Gone', 5, 9.5, '2026-05-01'), ('H-8', 'Gone', 5, 9.50, '2027-05-01'), ('H-9', 'Gone', 5, 8, '2026-05-01'),"
+                        + " ('H-10', 'Gone', NULL, 9.5, '2026-05-01'), ('H-11', 'Gone', 50, 9.5, '2026-05-01')");
+        try (Writes system = database.system(name)) {
+            String scope =
+                    "price = 9.5 and opens in (date '2026-05-01', date '2028-05-01') and beds < 20 and hut_code <> 'H-6'";
+            String job = REPLACE.replace(
+                    "  map: {", "  scope: \"" + scope + "\"\n  map: { price: (9.5), opens: \"date '2026-05-01'\",");
+            HutLoad plan = new HutLoad(system, planned, scratch).of(job);
+            balances(plan.run(ROWS, "", FIRST, new Quiet()), RunState.FINISHED);
+            RunResult result =
+                    new HutLoad(system, kept, scratch).of(job).release(ROWS, planned, row -> false, WRITE, new Quiet());
+            balances(result, RunState.FINISHED);
+            assertThat(result.balance().tally().removals().getFirst().deleted()).isEqualTo(1);
+            assertThat(records(system, "hut", "hut_code"))
+                    .containsExactlyInAnyOrder("H-1", "H-2", "H-3", "H-5", "H-8", "H-9", "H-10", "H-11");
+        }
+    }
+
     private static final Set<String> LINES =
             new TreeSet<>(List.of("O-1 1 flour", "O-1 2 gas", "O-2 1 rope", "O-2 2 lamp", "O-3 1 wood"));
 

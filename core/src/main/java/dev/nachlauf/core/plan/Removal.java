@@ -1,10 +1,15 @@
 package dev.nachlauf.core.plan;
 
 import dev.nachlauf.core.formula.Formula;
+import dev.nachlauf.core.formula.Requirement.Among;
 import dev.nachlauf.core.system.FieldDescription;
 import dev.nachlauf.core.system.TargetUse;
+import dev.nachlauf.core.value.Kind;
+import java.math.BigDecimal;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -57,8 +62,37 @@ public record Removal(
         return new TargetUse(key, fieldNames());
     }
 
-    /** How it is used to list those that could go: all, or by what they have in common with the rows. */
-    public TargetUse listing() {
-        return within.isEmpty() ? use() : use().foundBy(within);
+    /**
+     * How it is used to list those that could go: all, or by what they have in common with the rows or with each other.
+     *
+     * @param common one of whose values each of them has; empty where nothing of the kind is known
+     */
+    public TargetUse listing(Optional<Among> common) {
+        return within.isEmpty()
+                ? common.map(field ->
+                                use().foundBy(List.of(fields.get(field.slot()).name())))
+                        .orElseGet(this::use)
+                : use().foundBy(within);
+    }
+
+    /** The field of which the scope allows the fewest values, where a system may look for them; else all is to be listed. */
+    public Optional<Among> common(Predicate<FieldDescription> findable) {
+        return scope.stream()
+                .flatMap(formula -> formula.requirements().stream())
+                .filter(Among.class::isInstance)
+                .map(Among.class::cast)
+                .filter(among -> findable.test(fields.get(among.slot())))
+                .filter(among -> isOfKind(among, fields.get(among.slot()).kind()))
+                .min(Comparator.comparing(among -> among.values().size()));
+    }
+
+    /** An integer may be compared with a decimal, which is no value of it. */
+    private static boolean isOfKind(Among among, Kind kind) {
+        return kind == Kind.TEXT
+                || among.values().stream().allMatch(value -> switch (kind) {
+                    case INTEGER -> value instanceof Long;
+                    case DECIMAL -> value instanceof BigDecimal;
+                    default -> !(value instanceof Number);
+                });
     }
 }

@@ -1,6 +1,7 @@
 package dev.nachlauf.core.run;
 
 import dev.nachlauf.core.formula.Formula;
+import dev.nachlauf.core.formula.Requirement.Among;
 import dev.nachlauf.core.plan.PlannedWrite;
 import dev.nachlauf.core.plan.Removal;
 import dev.nachlauf.core.problem.CannotGoOn;
@@ -20,6 +21,7 @@ import java.util.Arrays;
 import java.util.HashSet;
 import java.util.Iterator;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
 import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
@@ -30,6 +32,7 @@ import org.jspecify.annotations.Nullable;
  */
 final class Candidates implements AutoCloseable {
     private final Removal removal;
+    private final Optional<Among> common;
     private final int[] within;
     private final Target target;
     private final ListsRecords listing;
@@ -37,9 +40,13 @@ final class Candidates implements AutoCloseable {
     private final ExternalSort met;
     private final @Nullable Object[] slots;
 
-    /** @param target opened for {@link Removal#listing} */
-    Candidates(PlannedWrite write, Removal removal, Target target, Path scratch) {
+    /**
+     * @param common what the records of the scope have in common; empty where nothing is known of the kind
+     * @param target opened for {@link Removal#listing} by it
+     */
+    Candidates(PlannedWrite write, Removal removal, Optional<Among> common, Target target, Path scratch) {
         this.removal = removal;
+        this.common = common;
         this.within =
                 removal.within().stream().mapToInt(write.fieldNames()::indexOf).toArray();
         this.target = target;
@@ -129,10 +136,25 @@ final class Candidates implements AutoCloseable {
         }
     }
 
+    private RowBlock values(Among of) {
+        RowBlock.Builder rows = new RowBlock.Builder(slots.length, of.values().size());
+        for (Object value : of.values()) {
+            for (int field = 0; field < slots.length; field++) {
+                rows.add(
+                        field == of.slot() ? value : null,
+                        target.cells().fields().get(field));
+            }
+        }
+        return rows.build();
+    }
+
     /** The records that go, each whole: mark, id and fields. To be asked for once, when all rows have been met. */
     Iterator<byte[]> gone() {
-        if (within.length == 0) {
+        if (within.length == 0 && common.isEmpty()) {
             listing.list(this::consider);
+        } else if (within.length == 0) {
+            RowBlock values = values(common.get());
+            listing.list(values, IntStream.range(0, values.rows()).toArray(), this::consider);
         }
         return new Gone(listed.sorted(), met.sorted());
     }

@@ -1,5 +1,6 @@
 package dev.nachlauf.core.run;
 
+import dev.nachlauf.core.formula.Requirement.Among;
 import dev.nachlauf.core.plan.Grouping;
 import dev.nachlauf.core.plan.Plan;
 import dev.nachlauf.core.plan.PlannedWrite;
@@ -56,8 +57,10 @@ final class Removals implements AutoCloseable {
         this.together = plan.grouping() == Grouping.TOGETHER;
         for (PlannedWrite write : plan.replacing()) {
             Removal removal = write.removal().orElseThrow();
-            Target listing = targets.beside(plan.writes().indexOf(write), removal.listing());
-            candidates.add(new Candidates(write, removal, listing, scratch));
+            int place = plan.writes().indexOf(write);
+            Optional<Among> common = removal.common(field -> targets.mayFindBy(place, field));
+            Target listing = targets.beside(place, removal.listing(common));
+            candidates.add(new Candidates(write, removal, common, listing, scratch));
         }
     }
 

@@ -5,8 +5,10 @@ import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.system.Cells;
 import dev.nachlauf.core.system.EndsSessions;
+import dev.nachlauf.core.system.FieldDescription;
 import dev.nachlauf.core.system.HoldsSession;
 import dev.nachlauf.core.system.Identified;
+import dev.nachlauf.core.system.ReadsRecords;
 import dev.nachlauf.core.system.Rehearses;
 import dev.nachlauf.core.system.Target;
 import dev.nachlauf.core.system.Target.UnitId;
@@ -163,6 +165,11 @@ final class Targets implements AutoCloseable {
                 ProblemCode.CONNECTION_UNFIT,
                 "The connection " + wanted.get(write).connection() + " can't be used in two ways at once.",
                 "Let the job upsert instead."));
+    }
+
+    /** Whether looking for values of a field finds every record in which it equals one of them. */
+    boolean mayFindBy(int write, FieldDescription field) {
+        return systems.get(connection(write)) instanceof ReadsRecords reads && reads.canFilterBy(field);
     }
 
     /** Whether records of a write have an id that is no written field. */
