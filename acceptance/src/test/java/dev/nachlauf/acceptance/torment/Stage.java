@@ -35,6 +35,7 @@ final class Stage implements AutoCloseable {
     /** The connection to the register in which a round's table has a sensitive field. */
     static final String GUARDED = "guarded";
 
+    private static final boolean IS_ROOT = "root".equals(System.getProperty("user.name"));
     static final JsonMapper JSON = JsonMapper.builder().build();
 
     /** Within this time one of the services answers, even where both have to start on a busy machine. */
@@ -69,7 +70,14 @@ final class Stage implements AutoCloseable {
                 INSERT INTO valley SELECT 'V' || n, 'Valley ' || n FROM generate_series(0, 19) n;
                 CREATE FUNCTION tidy() RETURNS trigger LANGUAGE plpgsql AS $$ BEGIN
                   NEW.name := replace(NEW.name, '7', '1'); RETURN NEW; END $$;""");
-        mountSmallDisk();
+        mount(smallDisk(), "96m");
+        mount(targetDisk(), "512m");
+        if (IS_ROOT) {
+            run("chown", "postgres", targetDisk().toString());
+            run("chmod", "711", home.toString());
+            target.execute("register", "CREATE TABLESPACE small LOCATION '" + targetDisk() + "'");
+            target.execute("register", "ALTER DATABASE register SET default_tablespace = small");
+        }
         services.add(new Service());
         services.add(new Service());
         services.forEach(Service::start);
@@ -144,14 +152,19 @@ final class Stage implements AutoCloseable {
         return home.resolve("home");
     }
 
-    private void mountSmallDisk() {
+    /** Where the tables lie that jobs write to, in PostgreSQL: a disk of its own as well. */
+    Path targetDisk() {
+        return home.resolve("tables");
+    }
+
+    private static void mount(Path folder, String size) {
         try {
-            Files.createDirectories(smallDisk());
+            Files.createDirectories(folder);
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }
-        if ("root".equals(System.getProperty("user.name"))) {
-            run("mount", "-t", "tmpfs", "-o", "size=96m", "tmpfs", smallDisk().toString());
+        if (IS_ROOT) {
+            run("mount", "-t", "tmpfs", "-o", "size=" + size, "tmpfs", folder.toString());
         }
     }
 
@@ -391,5 +404,6 @@ final class Stage implements AutoCloseable {
             mart.close();
         }
         run("umount", smallDisk().toString());
+        run("umount", targetDisk().toString());
     }
 }

@@ -84,12 +84,14 @@ enum Trouble {
             stage.place(job).hang(false);
         }
     },
+    /** The services' disk, or the one that the tables lie on. */
     DISK_FULL {
         @Override
         void happen(Stage stage, RandomJob job, long run, Random random) {
-            Path filler = stage.smallDisk().resolve("filler");
+            Path disk = random.nextInt(3) == 0 ? stage.targetDisk() : stage.smallDisk();
+            Path filler = disk.resolve("filler");
             try {
-                if (Files.getFileStore(stage.smallDisk()).getTotalSpace() > SMALL_DISK) {
+                if (Files.getFileStore(disk).getTotalSpace() > SMALL_DISK) {
                     return;
                 }
                 try (var out = Files.newOutputStream(filler)) {
