@@ -2,52 +2,50 @@ package dev.nachlauf.cli;
 
 import dev.nachlauf.api.LookView;
 import java.io.IOException;
-import java.net.http.HttpClient;
-import java.net.http.HttpRequest;
-import java.net.http.HttpRequest.BodyPublishers;
-import java.net.http.HttpResponse;
-import java.net.http.HttpResponse.BodyHandlers;
 import java.util.Optional;
-import java.util.function.Function;
 
 /** Stays with a look that takes longer than one answer does: progress on a terminal, and a stop where the command ends. */
 final class Awaiting {
     private static final int ACCEPTED = 202;
     private static final String A_MOMENT = "wait=1";
 
-    private final HttpClient http;
-    private final Function<String, HttpRequest.Builder> requests;
+    private final Calls calls;
     private final TerminalLine progress;
 
-    /** @param requests a request for an address of the service */
-    Awaiting(HttpClient http, Function<String, HttpRequest.Builder> requests, TerminalLine progress) {
-        this.http = http;
-        this.requests = requests;
+    /** Makes calls to addresses of the service. */
+    interface Calls {
+        Call to(String address) throws IOException;
+    }
+
+    Awaiting(Calls calls, TerminalLine progress) {
+        this.calls = calls;
         this.progress = progress;
     }
 
     /** Where the result of a look will be; empty where the answer is the result. */
-    static Optional<String> of(HttpResponse<?> answer) {
-        return answer.statusCode() == ACCEPTED ? answer.headers().firstValue("Location") : Optional.empty();
+    static Optional<String> of(Call.Answer answer) {
+        return answer.status() == ACCEPTED ? answer.location() : Optional.empty();
     }
 
     /** The answer that the call would have had. */
-    HttpResponse<String> result(String address) throws IOException, InterruptedException {
+    Call.Answer result(String address) throws IOException {
         Thread stop = new Thread(() -> stop(address));
         Runtime.getRuntime().addShutdownHook(stop);
         try {
-            HttpRequest request =
-                    requests.apply(address).header("Prefer", A_MOMENT).GET().build();
-            HttpResponse<String> answer = http.send(request, BodyHandlers.ofString());
-            while (answer.statusCode() == ACCEPTED) {
+            Call.Answer answer = ask(address);
+            while (answer.status() == ACCEPTED) {
                 progress.show(line(ServiceClient.JSON.readValue(answer.body(), LookView.class)));
-                answer = http.send(request, BodyHandlers.ofString());
+                answer = ask(address);
             }
             progress.clear();
             return answer;
         } finally {
             Runtime.getRuntime().removeShutdownHook(stop);
         }
+    }
+
+    private Call.Answer ask(String address) throws IOException {
+        return calls.to(address).with("Prefer", A_MOMENT).get();
     }
 
     private static String line(LookView look) {
@@ -58,15 +56,9 @@ final class Awaiting {
     /** Nobody waits for it any more. */
     private void stop(String address) {
         try {
-            http.send(
-                    requests.apply(address.replaceAll("/result$", "/stop"))
-                            .POST(BodyPublishers.noBody())
-                            .build(),
-                    BodyHandlers.discarding());
+            calls.to(address.replaceAll("/result$", "/stop")).post(Body.NONE);
         } catch (IOException e) {
             // it ends at its deadline
-        } catch (InterruptedException e) {
-            Thread.currentThread().interrupt();
         }
     }
 }

@@ -7,20 +7,13 @@ import dev.nachlauf.api.ProblemView;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.UncheckedIOException;
-import java.net.URI;
+import java.net.HttpURLConnection;
 import java.net.URLEncoder;
-import java.net.http.HttpClient;
-import java.net.http.HttpRequest;
-import java.net.http.HttpRequest.BodyPublisher;
-import java.net.http.HttpRequest.BodyPublishers;
-import java.net.http.HttpResponse;
-import java.net.http.HttpResponse.BodyHandlers;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
-import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Objects;
@@ -39,17 +32,13 @@ final class ServiceClient {
             .changeDefaultPropertyInclusion(all -> all.withValueInclusion(JsonInclude.Include.NON_NULL))
             .build();
     private static final String YAML = "application/yaml";
+    private static final String JSON_TYPE = "application/json";
     private static final String USUAL = "http://127.0.0.1:8640";
-    private static final Duration CONNECT = Duration.ofSeconds(5);
 
     private final Surroundings around;
     private final String server;
     private final Optional<String> environment;
     private final Optional<String> token;
-    private final HttpClient http = HttpClient.newBuilder()
-            .connectTimeout(CONNECT)
-            .version(HttpClient.Version.HTTP_1_1)
-            .build();
 
     private ServiceClient(Surroundings around, String server, Optional<String> environment, Optional<String> token) {
         this.environment = environment;
@@ -119,22 +108,21 @@ final class ServiceClient {
     }
 
     <T> T get(String path, Class<T> type) {
-        return send(request(path).GET(), type);
+        return read(() -> call(path).get(), type);
     }
 
     <T> T post(String path, Object body, Class<T> type) {
-        BodyPublisher json = BodyPublishers.ofString(JSON.writeValueAsString(body));
-        return send(request(path).header("Content-Type", "application/json").POST(json), type);
+        return read(() -> call(path).post(Body.text(JSON_TYPE, JSON.writeValueAsString(body))), type);
     }
 
     <T> T post(String path, Class<T> type) {
-        return send(request(path).POST(BodyPublishers.noBody()), type);
+        return read(() -> call(path).post(Body.NONE), type);
     }
 
     /** Sends a document as it stands in a file. */
     <T> T postDocument(String path, Path file, Class<T> type) {
-        BodyPublisher document = BodyPublishers.ofString(around.read(file));
-        return send(request(path).header("Content-Type", YAML).POST(document), type);
+        String document = around.read(file);
+        return read(() -> call(path).post(Body.text(YAML, document)), type);
     }
 
     /** Sends a file to be read by a run or a look; {@code -} is standard input. */
@@ -149,14 +137,8 @@ final class ServiceClient {
             if (!file.equals(Surroundings.STANDARD_INPUT) && !Files.isRegularFile(file)) {
                 throw new NoSuchFileException(file.toString());
             }
-            BodyPublisher bytes = file.equals(Surroundings.STANDARD_INPUT)
-                    ? BodyPublishers.ofInputStream(around::input)
-                    : BodyPublishers.ofFile(file);
-            return send(
-                    request(path)
-                            .header("Content-Type", "application/octet-stream")
-                            .POST(bytes),
-                    type);
+            Body bytes = file.equals(Surroundings.STANDARD_INPUT) ? Body.stream(around::input) : Body.file(file);
+            return read(() -> call(path).post(bytes), type);
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }
@@ -168,10 +150,9 @@ final class ServiceClient {
             Path whole = file.toAbsolutePath();
             Path part = Files.createTempFile(Objects.requireNonNull(whole.getParent()), ".nachlauf", null);
             try {
-                HttpResponse<Path> response =
-                        reached(() -> http.send(request(path).GET().build(), BodyHandlers.ofFile(part)));
-                if (response.statusCode() >= 400) {
-                    throw refused(response.statusCode(), Files.readString(part));
+                int status = reached(() -> receive(path, part));
+                if (status >= 400) {
+                    throw refused(status, Files.readString(part));
                 }
                 Files.move(part, whole, StandardCopyOption.REPLACE_EXISTING);
             } finally {
@@ -180,6 +161,17 @@ final class ServiceClient {
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }
+    }
+
+    /** Receives a body into a file; the result is the answer's status. */
+    private int receive(String path, Path file) throws IOException {
+        Call call = call(path);
+        try (InputStream body = call.body()) {
+            if (body != null) {
+                Files.copy(body, file, StandardCopyOption.REPLACE_EXISTING);
+            }
+        }
+        return call.status();
     }
 
     /** All entries of a list, page by page, at most so many. */
@@ -191,7 +183,7 @@ final class ServiceClient {
             String separator = path.contains("?") ? "&" : "?";
             int limit = Math.min(1000, most - items.size());
             String address = path + separator + "limit=" + limit + (next == null ? "" : "&cursor=" + next);
-            Page<T> found = send(request(address).GET(), body -> JSON.readValue(body, page));
+            Page<T> found = send(() -> call(address).get(), body -> JSON.readValue(body, page));
             items.addAll(found.items());
             next = found.next();
         } while (next != null && items.size() < most);
@@ -201,9 +193,8 @@ final class ServiceClient {
     /** The one page that an answer to a question is. */
     <T> List<T> postForList(String path, Object body, Class<T> type) {
         JavaType page = JSON.getTypeFactory().constructParametricType(Page.class, type);
-        BodyPublisher json = BodyPublishers.ofString(JSON.writeValueAsString(body));
         Page<T> found = send(
-                request(path).header("Content-Type", "application/json").POST(json),
+                () -> call(path).post(Body.text(JSON_TYPE, JSON.writeValueAsString(body))),
                 answer -> JSON.readValue(answer, page));
         return found.items();
     }
@@ -211,49 +202,49 @@ final class ServiceClient {
     /** An event stream: its lines, until {@code more} says that it is enough. */
     void follow(String path, Function<ServerEvent, Boolean> more) {
         reached(() -> {
-            HttpResponse<InputStream> response = http.send(
-                    request(path).header("Accept", "text/event-stream").GET().build(), BodyHandlers.ofInputStream());
-            try (InputStream body = response.body()) {
-                if (response.statusCode() >= 400) {
-                    throw refused(response.statusCode(), new String(body.readAllBytes(), StandardCharsets.UTF_8));
+            Call call = call(path).with("Accept", "text/event-stream");
+            try (InputStream body = call.body()) {
+                if (call.status() >= 400) {
+                    throw refused(
+                            call.status(), body == null ? "" : new String(body.readAllBytes(), StandardCharsets.UTF_8));
                 }
-                ServerEvent.read(body, more);
+                if (body != null) {
+                    ServerEvent.read(body, more);
+                }
             }
-            return response;
+            return call;
         });
     }
 
-    private HttpRequest.Builder request(String path) {
+    private Call call(String path) throws IOException {
         String where = environment
                 .map(name -> (path.contains("?") ? "&" : "?") + "environment=" + encode(name))
                 .orElse("");
-        HttpRequest.Builder request = HttpRequest.newBuilder(URI.create(server + "/api/v1" + path + where));
-        token.ifPresent(secret -> request.header("Authorization", "Bearer " + secret));
-        return request;
+        return new Call(server + "/api/v1" + path + where, token);
     }
 
-    private <T> T send(HttpRequest.Builder request, Class<T> type) {
-        return send(request, body -> JSON.readValue(body, type));
+    private <T> T read(Exchange<Call.Answer> exchange, Class<T> type) {
+        return send(exchange, body -> JSON.readValue(body, type));
     }
 
-    private <T> T send(HttpRequest.Builder request, Function<String, T> reader) {
-        HttpResponse<String> response = reached(() -> {
-            HttpResponse<String> answer = http.send(request.build(), BodyHandlers.ofString());
-            Optional<String> underWay = Awaiting.of(answer);
+    private <T> T send(Exchange<Call.Answer> exchange, Function<String, T> reader) {
+        Call.Answer answer = reached(() -> {
+            Call.Answer first = exchange.take();
+            Optional<String> underWay = Awaiting.of(first);
             return underWay.isEmpty()
-                    ? answer
-                    : new Awaiting(http, path -> request("").uri(URI.create(server + path)), around.terminalLine())
+                    ? first
+                    : new Awaiting(path -> new Call(server + path, token), around.terminalLine())
                             .result(underWay.get());
         });
-        if (response.statusCode() >= 400) {
-            throw refused(response.statusCode(), response.body());
+        if (answer.status() >= 400) {
+            throw refused(answer.status(), answer.body());
         }
-        return reader.apply(response.body());
+        return reader.apply(answer.body());
     }
 
     /** What goes over the network. */
     private interface Exchange<T> {
-        T take() throws IOException, InterruptedException;
+        T take() throws IOException;
     }
 
     private <T> T reached(Exchange<T> exchange) {
@@ -261,13 +252,14 @@ final class ServiceClient {
             return exchange.take();
         } catch (IOException e) {
             throw new Unreachable(server, e);
-        } catch (InterruptedException e) {
-            Thread.currentThread().interrupt();
-            throw new Unreachable(server, e);
         }
     }
 
     private static Refused refused(int status, String body) {
+        if (status == HttpURLConnection.HTTP_UNAUTHORIZED && body.isEmpty()) {
+            return new Refused(
+                    "The call carries no token, or one that was retired. Name one in NACHLAUF_TOKEN.", List.of());
+        }
         try {
             JsonNode details = JSON.readTree(body);
             List<ProblemView> problems = new ArrayList<>();
