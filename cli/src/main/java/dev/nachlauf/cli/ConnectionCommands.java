@@ -17,19 +17,21 @@ import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
 /** Systems: how to reach them, and what they hold. */
-@Command(
-        description = "Systems: how to reach them, and what they hold.",
-        subcommands = {
-            ConnectionCommands.Save.class,
-            ConnectionCommands.All.class,
-            ConnectionCommands.Show.class,
-            ConnectionCommands.Test.class,
-            ConnectionCommands.Records.class,
-            ConnectionCommands.Fields.class,
-            ConnectionCommands.FilesOf.class,
-            ConnectionCommands.Profile.class
-        })
+@Command(description = "Systems: how to reach them, and what they hold.")
 final class ConnectionCommands extends Group {
+    @Override
+    List<Class<? extends Verb>> verbs() {
+        return List.of(
+                Save.class,
+                All.class,
+                Show.class,
+                Test.class,
+                Records.class,
+                Fields.class,
+                FilesOf.class,
+                Profile.class);
+    }
+
     private static final int ALL = 100_000;
 
     @Command(name = "save", description = "Keep connections from files.")

@@ -18,17 +18,13 @@ import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
 /** Crosswalks: tables that translate values. */
-@Command(
-        description = "Crosswalks: tables that translate the source's values into the target's.",
-        subcommands = {
-            CrosswalkCommands.Save.class,
-            CrosswalkCommands.All.class,
-            CrosswalkCommands.Show.class,
-            CrosswalkCommands.Try.class,
-            CrosswalkCommands.Add.class,
-            CrosswalkCommands.Gaps.class
-        })
+@Command(description = "Crosswalks: tables that translate the source's values into the target's.")
 final class CrosswalkCommands extends Group {
+    @Override
+    List<Class<? extends Verb>> verbs() {
+        return List.of(Save.class, All.class, Show.class, Try.class, Add.class, Gaps.class);
+    }
+
     private static final int ALL = 100_000;
 
     @Command(name = "save", description = "Check and keep crosswalks: YAML, or a table of two or three columns.")

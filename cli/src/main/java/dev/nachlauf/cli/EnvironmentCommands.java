@@ -7,15 +7,13 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Parameters;
 
 /** Environments: where jobs run, and the values in which that differs. */
-@Command(
-        description = "Environments: where jobs run, and the values in which that differs.",
-        subcommands = {
-            EnvironmentCommands.Save.class,
-            EnvironmentCommands.All.class,
-            EnvironmentCommands.Show.class,
-            EnvironmentCommands.Retire.class
-        })
+@Command(description = "Environments: where jobs run, and the values in which that differs.")
 final class EnvironmentCommands extends Group {
+    @Override
+    List<Class<? extends Verb>> verbs() {
+        return List.of(Save.class, All.class, Show.class, Retire.class);
+    }
+
     private static final int ALL = 100_000;
 
     @Command(name = "save", description = "Keep environments from files.")

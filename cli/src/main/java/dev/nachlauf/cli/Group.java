@@ -1,5 +1,6 @@
 package dev.nachlauf.cli;
 
+import java.util.List;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Model.CommandSpec;
@@ -11,6 +12,9 @@ abstract class Group implements Runnable {
     @Spec
     @SuppressWarnings("NullAway.Init") // set by picocli
     private CommandSpec spec;
+
+    /** Its verbs, in the order of its help. */
+    abstract List<Class<? extends Verb>> verbs();
 
     @Override
     public void run() {

@@ -22,22 +22,24 @@ import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
 /** Jobs: repeatable loads. */
-@Command(
-        description = "Jobs: repeatable loads, one file each, every save a version.",
-        subcommands = {
-            JobCommands.Save.class,
-            JobCommands.Check.class,
-            JobTrialCommands.Try.class,
-            JobTrialCommands.Fields.class,
-            JobCommands.Suggest.class,
-            JobCommands.All.class,
-            JobCommands.Show.class,
-            JobHistory.class,
-            JobHistory.Promotions.class,
-            JobHistory.Promote.class,
-            JobCommands.Schema.class
-        })
+@Command(description = "Jobs: repeatable loads, one file each, every save a version.")
 final class JobCommands extends Group {
+    @Override
+    List<Class<? extends Verb>> verbs() {
+        return List.of(
+                Save.class,
+                Check.class,
+                JobTrialCommands.Try.class,
+                JobTrialCommands.Fields.class,
+                Suggest.class,
+                All.class,
+                Show.class,
+                JobHistory.class,
+                JobHistory.Promotions.class,
+                JobHistory.Promote.class,
+                Schema.class);
+    }
+
     private static final int ALL = 100_000;
 
     @Command(name = "save", description = "Check and keep jobs; each save is a version.")

@@ -21,16 +21,13 @@ import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
 /** Records of the systems that connections lead to. */
-@Command(
-        description = "Records of the systems that connections lead to.",
-        subcommands = {
-            RecordCommands.Find.class,
-            RecordCommands.Count.class,
-            RecordCommands.Set.class,
-            RecordCommands.History.class,
-            RecordWhy.class
-        })
+@Command(description = "Records of the systems that connections lead to.")
 final class RecordCommands extends Group {
+    @Override
+    List<Class<? extends Verb>> verbs() {
+        return List.of(Find.class, Count.class, Set.class, History.class, RecordWhy.class);
+    }
+
     private static final int MOST = 1_000;
 
     /** A command about the records of one type. */

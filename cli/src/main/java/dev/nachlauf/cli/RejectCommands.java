@@ -19,17 +19,19 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 
 /** Rejected rows, with their reasons. */
-@Command(
-        description = "Rejected rows: their reasons, corrections, and their second way.",
-        subcommands = {
-            RejectCommands.All.class,
-            RejectCommands.Export.class,
-            RejectDecisions.Fix.class,
-            RejectDecisions.Resubmit.class,
-            RejectDecisions.SetAside.class,
-            RejectProposals.class
-        })
+@Command(description = "Rejected rows: their reasons, corrections, and their second way.")
 final class RejectCommands extends Group {
+    @Override
+    List<Class<? extends Verb>> verbs() {
+        return List.of(
+                All.class,
+                Export.class,
+                RejectDecisions.Fix.class,
+                RejectDecisions.Resubmit.class,
+                RejectDecisions.SetAside.class,
+                RejectProposals.class);
+    }
+
     private static final int ALL = Integer.MAX_VALUE;
 
     @Command(name = "list", description = "Rejects with place and reason.")

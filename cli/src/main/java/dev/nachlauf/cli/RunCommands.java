@@ -24,27 +24,28 @@ import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
 /** Runs: started, followed, decided about, accounted for. */
-@Command(
-        description = "Runs: started, followed, decided about, accounted for.",
-        subcommands = {
-            RunCommands.Start.class,
-            RunCommands.All.class,
-            RunCommands.Show.class,
-            RunCommands.Follow.class,
-            RunCommands.Log.class,
-            RunTold.class,
-            RunDecisions.Stop.class,
-            RunDecisions.LeaveOut.class,
-            RunDecisions.Release.class,
-            RunDecisions.Discard.class,
-            RunVerify.class,
-            RunDecisions.Undo.class,
-            RunCommands.Ledger.class,
-            RunResults.class,
-            RunIssued.class,
-            RunConfirm.class
-        })
+@Command(description = "Runs: started, followed, decided about, accounted for.")
 final class RunCommands extends Group {
+    @Override
+    List<Class<? extends Verb>> verbs() {
+        return List.of(
+                Start.class,
+                All.class,
+                Show.class,
+                Follow.class,
+                Log.class,
+                RunTold.class,
+                RunDecisions.Stop.class,
+                RunDecisions.LeaveOut.class,
+                RunDecisions.Release.class,
+                RunDecisions.Discard.class,
+                RunVerify.class,
+                RunDecisions.Undo.class,
+                Ledger.class,
+                RunResults.class,
+                RunIssued.class,
+                RunConfirm.class);
+    }
 
     @Command(name = "start", description = "Start a job.")
     static final class Start extends Verb {

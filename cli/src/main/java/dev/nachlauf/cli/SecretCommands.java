@@ -7,10 +7,13 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Parameters;
 
 /** Secrets: which host gets which. */
-@Command(
-        description = "Secrets of connections: each goes only to the host it was first used with.",
-        subcommands = {SecretCommands.All.class, SecretCommands.Unbind.class})
+@Command(description = "Secrets of connections: each goes only to the host it was first used with.")
 final class SecretCommands extends Group {
+    @Override
+    List<Class<? extends Verb>> verbs() {
+        return List.of(All.class, Unbind.class);
+    }
+
     @Command(name = "list", description = "The secrets that were used, and the host that each belongs to.")
     static final class All extends Verb {
         @Override

@@ -19,10 +19,12 @@ import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
 /** Sources: what a file or record type looks like and holds, before anything is mapped. */
-@Command(
-        description = "Sources: what a file looks like and holds, before anything is mapped.",
-        subcommands = {SourceCommands.Preview.class, SourceCommands.Profile.class})
+@Command(description = "Sources: what a file looks like and holds, before anything is mapped.")
 final class SourceCommands extends Group {
+    @Override
+    List<Class<? extends Verb>> verbs() {
+        return List.of(Preview.class, Profile.class);
+    }
 
     /** What both commands look at. */
     static final class Looked {

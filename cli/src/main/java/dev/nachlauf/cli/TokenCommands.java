@@ -11,15 +11,13 @@ import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
 /** Tokens: who may call the service, and what they may do. */
-@Command(
-        description = "Tokens: who may call the service, and what they may do.",
-        subcommands = {
-            TokenCommands.All.class,
-            TokenCommands.Save.class,
-            TokenCommands.Retire.class,
-            TokenCommands.Link.class
-        })
+@Command(description = "Tokens: who may call the service, and what they may do.")
 final class TokenCommands extends Group {
+    @Override
+    List<Class<? extends Verb>> verbs() {
+        return List.of(All.class, Save.class, Retire.class, Link.class);
+    }
+
     private static final int ALL = 100_000;
 
     @Command(name = "list", description = "All tokens, with their last use.")

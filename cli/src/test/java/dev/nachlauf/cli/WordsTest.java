@@ -65,6 +65,8 @@ class WordsTest {
                 "run list --jop x | nachlauf run list has no option --jop.",
                 "job lsit | There is no verb of job lsit.",
                 "jbo list | There is no group jbo.",
+                "--output table | A group is missing: connection, source, job, crosswalk, pieces, run, record, rejects, environment, token, secret, completion.",
+                "run lst list | There is no verb of run lst.",
                 "run | A verb is missing: start, list, show, follow, log, told, stop, leave-out, release, discard, verify, undo, ledger, results, issued, confirm.",
             })
     void wrongWordsAreToldInWordsOfPeople(String words, String sentence) {
