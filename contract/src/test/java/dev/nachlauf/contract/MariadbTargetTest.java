@@ -38,6 +38,7 @@ import java.time.LocalDateTime;
 import java.time.LocalTime;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
 
 class MariadbTargetTest extends DatabaseTargetContract {
@@ -96,6 +97,33 @@ class MariadbTargetTest extends DatabaseTargetContract {
     @Override
     protected Token forgotten() {
         return new Token("4711 127.0.0.1:1");
+    }
+
+    /** However large the table is: a batch must not read all of it, or a load would take the longer the more there is. */
+    @Test
+    void aBatchReadsOnlyTheRecordsOfItsKeys() {
+        reopen(
+                "INSERT INTO hut (hut_code, name, beds) SELECT concat('H-', seq), 'Hut', 1 FROM seq_1_to_100000",
+                "ANALYZE TABLE hut");
+        List<String> keys =
+                IntStream.rangeClosed(1, 300).mapToObj(n -> "H-" + n * 300).toList();
+        long before = scanned();
+        Matches found = Matches.find(target, keys, FIELDS.size());
+        List<Change> changes = IntStream.range(0, keys.size())
+                .<Change>mapToObj(n -> update(found.record(n), hut(keys.get(n), 9L), 2))
+                .toList();
+        try (Unit unit = target.begin(UNIT)) {
+            assertThat(apply(unit, changes)).hasSize(300).hasOnlyElementsOfType(Answer.Done.class);
+            unit.commit();
+        }
+        assertThat(scanned() - before).isLessThan(20_000);
+    }
+
+    /** How many records were met without looking for them, by all sessions. */
+    private long scanned() {
+        return Long.parseLong(
+                asked(
+                        "SELECT variable_value FROM information_schema.global_status WHERE variable_name = 'HANDLER_READ_RND_NEXT'"));
     }
 
     @Test

@@ -92,11 +92,10 @@ final class RecordSearch implements RecordFinding {
     }
 
     private String byKey(String place, boolean two) {
+        List<String> key = staging.keys().stream().map(Column::name).toList();
         String sql = "SELECT k.n, " + wanted() + place + " FROM " + staging.keysTable() + " k STRAIGHT_JOIN "
-                + table.sqlName() + " t"
-                + table.byIndex(staging.keys().stream().map(Column::name).toList()) + " ON " + match()
-                + " WHERE k.w = ?";
-        return two ? "SELECT * FROM (" + sql + ") x WHERE x.place <= 2" : sql;
+                + table.sqlName() + " t" + table.byIndex(key) + " ON " + match() + " WHERE k.w = ?";
+        return table.asking(key) + (two ? "SELECT * FROM (" + sql + ") x WHERE x.place <= 2" : sql);
     }
 
     private String match() {

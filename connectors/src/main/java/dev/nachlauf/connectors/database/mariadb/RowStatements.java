@@ -92,8 +92,17 @@ final class RowStatements implements ChangeWriting {
 
     private String joined() {
         return staging.changesTable() + " s STRAIGHT_JOIN " + table.sqlName() + " t"
-                + table.byIndex(staging.ids().stream().map(Column::name).toList()) + " ON "
+                + table.byIndex(ids()) + " ON "
                 + staging.sameRecord("s", "t");
+    }
+
+    private List<String> ids() {
+        return staging.ids().stream().map(Column::name).toList();
+    }
+
+    /** A statement that joins staged changes and records. */
+    private PreparedStatement joining(String sql) throws SQLException {
+        return connection.prepareStatement(table.asking(ids()) + sql);
     }
 
     /**
@@ -125,7 +134,7 @@ final class RowStatements implements ChangeWriting {
         BitSet locked = new BitSet();
         String sql = "SELECT s.n FROM " + joined() + " WHERE s.w = ? AND s.kind <> " + StagedTable.INSERT + " AND "
                 + search.mark() + " = s.mark FOR UPDATE";
-        try (PreparedStatement statement = connection.prepareStatement(sql)) {
+        try (PreparedStatement statement = joining(sql)) {
             statement.setInt(1, write);
             try (ResultSet row = statement.executeQuery()) {
                 while (row.next()) {
@@ -167,7 +176,7 @@ final class RowStatements implements ChangeWriting {
     }
 
     private int run(String sql, int write) throws SQLException {
-        try (PreparedStatement statement = connection.prepareStatement(sql)) {
+        try (PreparedStatement statement = joining(sql)) {
             statement.setInt(1, write);
             return statement.executeUpdate();
         }
@@ -181,7 +190,7 @@ final class RowStatements implements ChangeWriting {
         BitSet asked = new BitSet();
         IntStream.of(updates).filter(locked::get).forEach(asked::set);
         String sql = "SELECT s.n, " + fields("t.") + " FROM " + joined() + " WHERE s.w = ?";
-        try (PreparedStatement statement = connection.prepareStatement(sql)) {
+        try (PreparedStatement statement = joining(sql)) {
             statement.setInt(1, write);
             try (ResultSet row = statement.executeQuery()) {
                 while (row.next()) {

@@ -14,8 +14,8 @@ final class Sessions {
             + " time_zone = '+00:00', lc_messages = 'en_US', foreign_key_checks = 1, unique_checks = 1,"
             + " check_constraint_checks = 1, max_statement_time = 300, lock_wait_timeout = 60,"
             + " innodb_lock_wait_timeout = 60, idle_transaction_timeout = 120,"
-            // keys without an index are looked for in one pass over the table
-            + " join_cache_level = 4, join_buffer_size = 8388608";
+            // else the whole table may be read for the few records that an index leads to
+            + " join_cache_level = 2, join_buffer_size = 8388608";
 
     private Sessions() {}
 
