@@ -46,11 +46,15 @@ final class LoadRound implements Round {
         this.runs = new RoundRuns(stage, job, random, troubles);
         this.strangers = random.nextInt(5) < 2 && job.isPlain();
         // a group that was reviewed fails as a whole where the target then refuses the row that stands for it
-        this.held = random.nextInt(4) == 0 && !(job.grouping.equals("alone") && job.second > 0);
+        this.held =
+                random.nextInt(4) == 0 && !job.isTooMuchToPlan() && !(job.grouping.equals("alone") && job.second > 0);
         this.releasedBefore = random.nextBoolean();
         this.undone = !strangers && random.nextInt(3) == 0;
         boolean survived = troubles.stream().allMatch(Trouble::isSurvived);
-        this.foreseen = random.nextInt(3) == 0 && survived && !troubles.contains(Trouble.COLUMN_DROPPED);
+        this.foreseen = random.nextInt(3) == 0
+                && !job.isTooMuchToPlan()
+                && survived
+                && !troubles.contains(Trouble.COLUMN_DROPPED);
         this.sentAgain = !strangers && !undone && random.nextInt(3) == 0;
         this.foresight = random.nextBoolean() ? "rehearse" : "dry-run";
         this.first = random.nextInt(4) == 0 && !held && job.canBegin() ? 1 + random.nextInt(job.rows) : 0;

@@ -259,6 +259,11 @@ final class RandomJob {
         return mariadb ? "mart" : sensitive ? Stage.GUARDED : "register";
     }
 
+    /** Whether a plan of it would need more memory than the services have: later rows may find what it plans by another key. */
+    boolean isTooMuchToPlan() {
+        return orKey && rows > 50_000;
+    }
+
     /** Whether it removes nothing. */
     boolean isPlain() {
         return action.equals("upsert");
