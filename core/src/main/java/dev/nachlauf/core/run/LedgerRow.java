@@ -103,6 +103,11 @@ public record LedgerRow(
         return outcome == Outcome.INSERTED || outcome == Outcome.UPDATED || outcome == Outcome.DELETED;
     }
 
+    /** Whether its row came to the write and is not rejected there; it is, when another row of its group is. */
+    boolean stands() {
+        return passed && taken && outcome != Outcome.REJECTED;
+    }
+
     /** The same line with what identifies its record, where the target has only now said that. */
     LedgerRow identified(@Nullable Object id) {
         if (id == null) {

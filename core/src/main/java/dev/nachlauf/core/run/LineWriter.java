@@ -120,7 +120,7 @@ final class LineWriter {
             for (int i = 0; i < written.length; i++) {
                 LedgerRow row = lines.get(i);
                 LedgerRow as = written[i];
-                boolean lost = row.wrote() && rules.covers(row.write()) && without.has(row);
+                boolean lost = row.stands() && rules.covers(row.write()) && without.has(row);
                 if (lost) {
                     now.add(row.refused(said.computeIfAbsent(
                             row.position(),

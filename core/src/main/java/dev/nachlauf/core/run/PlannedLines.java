@@ -85,7 +85,7 @@ final class PlannedLines implements Pipeline.Writer<ChunkLines> {
             }
             lines.add(ready.line());
         }
-        lines.replaceAll(line -> line.wrote() && without.has(line)
+        lines.replaceAll(line -> line.stands() && without.has(line)
                 ? line.refused(refused.computeIfAbsent(line.position(), any -> List.of(LateRejects.GROUP)))
                 : line);
         return lines;

@@ -1,7 +1,6 @@
 package dev.nachlauf.core.run;
 
 import dev.nachlauf.core.load.Balance;
-import dev.nachlauf.core.load.Outcome;
 import dev.nachlauf.core.plan.Plan;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
@@ -158,7 +157,7 @@ public final class ReviewedRun {
             for (LedgerRow line : batch.rows()) {
                 boolean leaves =
                         leftOut.test(line.number()) || groups.contains(line.group()) || ids.refersToLeftOut(line);
-                if (leaves && isPlanned(line) && left.putIfAbsent(line.position(), line) == null) {
+                if (leaves && line.stands() && left.putIfAbsent(line.position(), line) == null) {
                     more = true;
                     if (line.position() == line.group()) {
                         groups.add(line.group());
@@ -182,11 +181,6 @@ public final class ReviewedRun {
             }
         }
         return ledger.without(batch, rows, left.size(), new StepTally(plan).isLevel());
-    }
-
-    /** Whether a row came to a write and would not be rejected there: only these can be left out. */
-    private static boolean isPlanned(LedgerRow line) {
-        return line.passed() && line.taken() && line.outcome() != Outcome.REJECTED;
     }
 
     /** New records get ids now, and what refers to them is told. */
