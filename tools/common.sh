@@ -15,7 +15,7 @@ fail() {
 # JDK_VERSION.
 find_jdk() {
   local candidate version
-  for candidate in "${JAVA_HOME:-}" $(ls -d /usr/lib/jvm/* 2>/dev/null | sort -rV); do
+  for candidate in ${JAVA_HOME:+"$JAVA_HOME"} $(ls -d /usr/lib/jvm/* 2>/dev/null | sort -rV); do
     [ -x "$candidate/bin/javac" ] || continue
     # a JDK says in a file what it is; asking it takes half a second, of every command
     version=$(sed -nE 's/^JAVA_VERSION="([0-9]+).*/\1/p' "$candidate/release" 2>/dev/null) || true
