@@ -19,6 +19,8 @@ import picocli.CommandLine.Parameters;
 /** Systems: how to reach them, and what they hold. */
 @Command(description = "Systems: how to reach them, and what they hold.")
 final class ConnectionCommands extends Group {
+    private static final int ALL = 100_000;
+
     @Override
     List<Class<? extends Verb>> verbs() {
         return List.of(
@@ -31,8 +33,6 @@ final class ConnectionCommands extends Group {
                 FilesOf.class,
                 Profile.class);
     }
-
-    private static final int ALL = 100_000;
 
     @Command(name = "save", description = "Keep connections from files.")
     static final class Save extends SaveDocuments<ConnectionView> {

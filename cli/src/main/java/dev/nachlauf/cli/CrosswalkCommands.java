@@ -20,12 +20,12 @@ import picocli.CommandLine.Parameters;
 /** Crosswalks: tables that translate values. */
 @Command(description = "Crosswalks: tables that translate the source's values into the target's.")
 final class CrosswalkCommands extends Group {
+    private static final int ALL = 100_000;
+
     @Override
     List<Class<? extends Verb>> verbs() {
         return List.of(Save.class, All.class, Show.class, Try.class, Add.class, Gaps.class);
     }
-
-    private static final int ALL = 100_000;
 
     @Command(name = "save", description = "Check and keep crosswalks: YAML, or a table of two or three columns.")
     static final class Save extends Verb {

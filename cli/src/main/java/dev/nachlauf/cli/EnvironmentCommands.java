@@ -9,12 +9,12 @@ import picocli.CommandLine.Parameters;
 /** Environments: where jobs run, and the values in which that differs. */
 @Command(description = "Environments: where jobs run, and the values in which that differs.")
 final class EnvironmentCommands extends Group {
+    private static final int ALL = 100_000;
+
     @Override
     List<Class<? extends Verb>> verbs() {
         return List.of(Save.class, All.class, Show.class, Retire.class);
     }
-
-    private static final int ALL = 100_000;
 
     @Command(name = "save", description = "Keep environments from files.")
     static final class Save extends SaveDocuments<EnvironmentView> {

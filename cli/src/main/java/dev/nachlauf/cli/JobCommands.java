@@ -24,6 +24,8 @@ import picocli.CommandLine.Parameters;
 /** Jobs: repeatable loads. */
 @Command(description = "Jobs: repeatable loads, one file each, every save a version.")
 final class JobCommands extends Group {
+    private static final int ALL = 100_000;
+
     @Override
     List<Class<? extends Verb>> verbs() {
         return List.of(
@@ -39,8 +41,6 @@ final class JobCommands extends Group {
                 JobHistory.Promote.class,
                 Schema.class);
     }
-
-    private static final int ALL = 100_000;
 
     @Command(name = "save", description = "Check and keep jobs; each save is a version.")
     static final class Save extends Verb {

@@ -57,10 +57,10 @@ public final class Nachlauf implements Runnable {
 
     /** Runs one command and says how it ended. */
     public static int run(Surroundings around, String... arguments) {
-        return commands(around, Known.by(arguments)).execute(arguments);
+        return commands(around, KnownCommands.by(arguments)).execute(arguments);
     }
 
-    private static CommandLine commands(Surroundings around, Known known) {
+    private static CommandLine commands(Surroundings around, KnownCommands known) {
         Nachlauf client = new Nachlauf(around);
         PrintWriter err = around.err();
         CommandLine commands = new CommandLine(client);
@@ -72,7 +72,7 @@ public final class Nachlauf implements Runnable {
                 .setExecutionExceptionHandler((failure, command, result) ->
                         new Failures(err, client.form == Output.Form.JSON).report(failure))
                 .setParameterExceptionHandler((wrong, words) -> known.mayLack(wrong.getCommandLine())
-                        ? commands(around, Known.ALL).execute(words)
+                        ? commands(around, KnownCommands.ALL).execute(words)
                         : new Failures(err, asksForJson(words)).wrongWords(wrong));
     }
 

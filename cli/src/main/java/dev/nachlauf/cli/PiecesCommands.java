@@ -9,12 +9,12 @@ import picocli.CommandLine.Command;
 /** Pieces: formulas and steps that several jobs use. */
 @Command(description = "Pieces: formulas and steps that several jobs use.")
 final class PiecesCommands extends Group {
+    private static final int ALL = 100_000;
+
     @Override
     List<Class<? extends Verb>> verbs() {
         return List.of(Save.class, All.class, Show.class);
     }
-
-    private static final int ALL = 100_000;
 
     @Command(name = "save", description = "Check and keep pieces; says which jobs the change touches.")
     static final class Save extends SaveDocuments<SharedChange> {

@@ -23,12 +23,12 @@ import picocli.CommandLine.Parameters;
 /** Records of the systems that connections lead to. */
 @Command(description = "Records of the systems that connections lead to.")
 final class RecordCommands extends Group {
+    private static final int MOST = 1_000;
+
     @Override
     List<Class<? extends Verb>> verbs() {
         return List.of(Find.class, Count.class, Set.class, History.class, RecordWhy.class);
     }
-
-    private static final int MOST = 1_000;
 
     /** A command about the records of one type. */
     abstract static class OfType extends Verb {

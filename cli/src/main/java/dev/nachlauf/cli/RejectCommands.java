@@ -21,6 +21,8 @@ import picocli.CommandLine.Option;
 /** Rejected rows, with their reasons. */
 @Command(description = "Rejected rows: their reasons, corrections, and their second way.")
 final class RejectCommands extends Group {
+    private static final int ALL = Integer.MAX_VALUE;
+
     @Override
     List<Class<? extends Verb>> verbs() {
         return List.of(
@@ -31,8 +33,6 @@ final class RejectCommands extends Group {
                 RejectDecisions.SetAside.class,
                 RejectProposals.class);
     }
-
-    private static final int ALL = Integer.MAX_VALUE;
 
     @Command(name = "list", description = "Rejects with place and reason.")
     static final class All extends Verb {

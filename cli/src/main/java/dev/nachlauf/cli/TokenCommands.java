@@ -13,12 +13,12 @@ import picocli.CommandLine.Parameters;
 /** Tokens: who may call the service, and what they may do. */
 @Command(description = "Tokens: who may call the service, and what they may do.")
 final class TokenCommands extends Group {
+    private static final int ALL = 100_000;
+
     @Override
     List<Class<? extends Verb>> verbs() {
         return List.of(All.class, Save.class, Retire.class, Link.class);
     }
-
-    private static final int ALL = 100_000;
 
     @Command(name = "list", description = "All tokens, with their last use.")
     static final class All extends Verb {

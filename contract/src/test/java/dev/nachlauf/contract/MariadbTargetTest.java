@@ -119,6 +119,29 @@ class MariadbTargetTest extends DatabaseTargetContract {
         assertThat(scanned() - before).isLessThan(20_000);
     }
 
+    /** Nothing leads to a record then but reading all of them. */
+    @Test
+    void aTableWithoutAnyIndexIsWrittenToo() {
+        run("CREATE TABLE loose (code varchar(8) NOT NULL, beds integer)");
+        run("INSERT INTO loose VALUES ('a', 1), ('b', 2), ('c', 3)");
+        target.close();
+        target = target("loose", List.of("code"), List.of("code", "beds"));
+        Matches found = Matches.find(target, List.of("a", "c", "d"), 2);
+        assertThat(found.matches(2)).isZero();
+        Change delete = new Change.Delete(found.record(1).id(), found.record(1).mark(), new Object[] {"c", 3L});
+        try (Unit unit = target.begin(UNIT)) {
+            assertThat(apply(
+                            unit,
+                            List.of(update(found.record(0), new Object[] {"a", 9L}, 1), delete, insert(new Object[] {
+                                "d", 4L
+                            }))))
+                    .hasOnlyElementsOfType(Answer.Done.class);
+            unit.commit();
+        }
+        assertThat(asked("SELECT group_concat(code, beds ORDER BY code) FROM loose"))
+                .isEqualTo("a9,b2,d4");
+    }
+
     /** How many records were met without looking for them, by all sessions. */
     private long scanned() {
         return Long.parseLong(

@@ -5,7 +5,6 @@ import dev.nachlauf.core.formula.Requirement.Among;
 import dev.nachlauf.core.system.FieldDescription;
 import dev.nachlauf.core.system.TargetUse;
 import dev.nachlauf.core.value.Kind;
-import java.math.BigDecimal;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
@@ -88,11 +87,6 @@ public record Removal(
 
     /** An integer may be compared with a decimal, which is no value of it. */
     private static boolean isOfKind(Among among, Kind kind) {
-        return kind == Kind.TEXT
-                || among.values().stream().allMatch(value -> switch (kind) {
-                    case INTEGER -> value instanceof Long;
-                    case DECIMAL -> value instanceof BigDecimal;
-                    default -> !(value instanceof Number);
-                });
+        return kind != Kind.INTEGER || among.values().stream().allMatch(Long.class::isInstance);
     }
 }

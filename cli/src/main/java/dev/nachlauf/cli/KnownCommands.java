@@ -1,5 +1,6 @@
 package dev.nachlauf.cli;
 
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -14,24 +15,24 @@ import picocli.CommandLine.Command;
  *
  * @param words those of the call; empty where all commands are to be known
  */
-record Known(Set<String> words) {
+record KnownCommands(Set<String> words) {
     /** All commands. */
-    static final Known ALL = new Known(Set.of());
+    static final KnownCommands ALL = new KnownCommands(Set.of());
 
     private static final Map<String, Supplier<Group>> GROUPS = groups();
     private static final String COMPLETION = "completion";
     private static final Set<String> ASK_FOR_ALL = Set.of("--help", "-h", "--version", "-V", COMPLETION);
 
-    Known {
+    KnownCommands {
         words = Set.copyOf(words);
     }
 
     /** Those that a call names. */
-    static Known by(String... arguments) {
+    static KnownCommands by(String... arguments) {
         List<String> words = List.of(arguments);
         return words.stream().anyMatch(ASK_FOR_ALL::contains) || words.stream().noneMatch(GROUPS::containsKey)
                 ? ALL
-                : new Known(Set.copyOf(words));
+                : new KnownCommands(new HashSet<>(words));
     }
 
     /** In the order of the help. */
@@ -64,7 +65,7 @@ record Known(Set<String> words) {
 
     private CommandLine group(Group group) {
         CommandLine line = new CommandLine(group);
-        boolean some = group.verbs().stream().map(Known::name).anyMatch(words::contains);
+        boolean some = group.verbs().stream().map(KnownCommands::name).anyMatch(words::contains);
         for (Class<? extends Verb> verb : group.verbs()) {
             if (!some || words.contains(name(verb))) {
                 line.addSubcommand(verb);
