@@ -242,7 +242,9 @@ final class RandomJob {
         yaml.append("\n    action: ").append(action);
         yaml.append(others.isEmpty() ? "" : "\n    " + others + ": " + (skipped ? "skip" : "reject"));
         yaml.append(marksGone ? "\n    gone: deactivate\n    deactivated: { note: ('gone'), beds: 0 }" : "");
-        yaml.append(scoped ? "\n    scope: valley <> 'V3'" : "");
+        // a list of values is looked for by the target, anything else in all that it holds
+        String part = seed % 2 == 0 ? "valley <> 'V3'" : "valley in ('V1', 'V2', 'V4', 'V6', 'V8', 'V9')";
+        yaml.append(scoped ? "\n    scope: " + part : "");
         yaml.append("\n    key: [code]").append(orKey ? "\n    or-key: [tag]" : "");
         yaml.append("\n    map: { code: code").append(action.equals("delete") ? "" : fields);
         yaml.append(orKey ? ", tag: tag" : "").append(" }\n");
