@@ -71,6 +71,7 @@ describe('lines of the ledger', () => {
     expect(boxes.map((box) => box.checked)).toEqual([true, false]);
     expect(screen.queryByRole('link')).toBeNull();
     fireEvent.click(screen.getByLabelText('Write row 3'));
+    expect(boxes[0]?.checked).toBe(false);
     await vi.waitFor(() => expect(asked).toContain('/api/v1/runs/7/left-out'));
   });
 

@@ -1,4 +1,5 @@
 import { useInfiniteQuery } from '@tanstack/react-query';
+import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { Link } from 'react-router';
@@ -133,8 +134,13 @@ function Key({ run, row }: { run: RunView; row: LedgerRowView }) {
 function LeaveOut({ run, row }: { run: string; row: LedgerRowView }) {
   const leaveOut = useLeaveOut(run);
   const may = useMay('run');
-  // what was ticked shows at once, and what the service says as soon as that is known
-  const leftOut = leaveOut.isPending ? leaveOut.variables.leftOut : row.leftOut;
+  // what was ticked shows at once, before the query tells that it is under way; then what the service says
+  const [said, say] = useState<boolean>();
+  const leftOut = said ?? row.leftOut;
+  const change = () => {
+    say(!leftOut);
+    leaveOut.mutate({ rows: String(row.row), leftOut: !leftOut }, { onSettled: () => say(undefined) });
+  };
   // a record that the source no longer has is no row that could be left out
   const planned =
     row.row > 0 && (CHANGES.includes(row.outcome) || row.outcome === 'issued' || row.outcome === 'unchanged');
@@ -143,8 +149,8 @@ function LeaveOut({ run, row }: { run: string; row: LedgerRowView }) {
       <Form.Check
         aria-label={`Write row ${row.row}`}
         checked={!leftOut}
-        disabled={!may || leaveOut.isPending}
-        onChange={() => leaveOut.mutate({ rows: String(row.row), leftOut: !row.leftOut })}
+        disabled={!may || said !== undefined}
+        onChange={change}
       />
     )
   );
