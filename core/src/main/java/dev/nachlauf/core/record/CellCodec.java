@@ -73,7 +73,7 @@ public enum CellCodec {
         }
         switch (this) {
             case ANY -> any(value, out);
-            case TEXT -> out.text(value instanceof String text ? text : String.valueOf(Values.text(value)));
+            case TEXT -> text(value, out);
             case TRUTH -> {
                 out.int4(1);
                 out.byte1((byte) ((Boolean) value ? 1 : 0));
@@ -108,10 +108,18 @@ public enum CellCodec {
         }
     }
 
+    private static void text(Object value, ByteSink out) {
+        if (value instanceof TextCell cell) {
+            cell.write(out);
+        } else {
+            out.text(value instanceof String text ? text : String.valueOf(Values.text(value)));
+        }
+    }
+
     private static void any(Object value, ByteSink out) {
         int at = out.size();
         out.int4(NULL);
-        ValueCodec.write(out, value);
+        ValueCodec.write(out, value instanceof TextCell cell ? cell.toString() : value);
         out.int4At(at, out.size() - at - Integer.BYTES);
     }
 

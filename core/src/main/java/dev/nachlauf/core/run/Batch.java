@@ -3,12 +3,11 @@ package dev.nachlauf.core.run;
 import dev.nachlauf.core.load.Fate;
 import dev.nachlauf.core.load.StepCount;
 import dev.nachlauf.core.problem.Problem;
-import dev.nachlauf.core.record.CellCodec;
 import dev.nachlauf.core.record.Origin;
 import dev.nachlauf.core.record.RowBlock;
+import dev.nachlauf.core.record.TextRows;
 import dev.nachlauf.core.step.FlowRow;
 import dev.nachlauf.core.step.WriteRow;
-import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
@@ -37,10 +36,7 @@ final class Batch {
     private final int size;
     private final long[] facts;
     private final List<Origin> places;
-    private final RowBlock raw;
-    /** The cells of rows that have more than there are columns. */
-    private final Map<Integer, List<@Nullable String>> wide;
-
+    private final TextRows raw;
     private final Map<Integer, Settled> settled;
     private final Map<Integer, List<Problem>> warnings;
     private final List<Taken> taken;
@@ -75,8 +71,7 @@ final class Batch {
             long start,
             long[] facts,
             List<Origin> places,
-            RowBlock raw,
-            Map<Integer, List<@Nullable String>> wide,
+            TextRows raw,
             Map<Integer, Settled> settled,
             Map<Integer, List<Problem>> warnings,
             List<Taken> taken,
@@ -89,7 +84,6 @@ final class Batch {
         this.facts = facts;
         this.places = places;
         this.raw = raw;
-        this.wide = wide;
         this.settled = settled;
         this.warnings = warnings;
         this.taken = taken;
@@ -143,22 +137,12 @@ final class Batch {
     /** Where exactly the row stands. */
     Origin origin(int row) {
         Origin place = place(row);
-        Object path = raw.value(row, raw.width() - 1, CellCodec.TEXT);
-        return new Origin(
-                place.file(), place.sheet(), line(row), path == null ? "" : path.toString(), place.addresses());
+        return new Origin(place.file(), place.sheet(), line(row), raw.path(row), place.addresses());
     }
 
     /** The row as it was read. */
     List<@Nullable String> cells(int row) {
-        List<@Nullable String> all = wide.get(row);
-        if (all != null) {
-            return all;
-        }
-        List<@Nullable String> cells = new ArrayList<>();
-        for (int column = 0; column < raw.width() - 1; column++) {
-            cells.add((String) raw.value(row, column, CellCodec.TEXT));
-        }
-        return cells;
+        return raw.cells(row);
     }
 
     /** Which rows it holds. */

@@ -6,13 +6,13 @@ import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.record.Origin;
 import dev.nachlauf.core.record.RowBlock;
 import dev.nachlauf.core.record.SourceRow;
+import dev.nachlauf.core.record.TextRows;
 import dev.nachlauf.core.run.Batch.Settled;
 import dev.nachlauf.core.run.Batch.Taken;
 import dev.nachlauf.core.step.FlowRow;
 import dev.nachlauf.core.step.TargetRow;
 import dev.nachlauf.core.step.WriteRow;
 import dev.nachlauf.core.system.Cells;
-import dev.nachlauf.core.value.Values;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashMap;
@@ -24,7 +24,6 @@ import org.jspecify.annotations.Nullable;
 final class BatchBuilder {
     private static final int FACTS = Batch.Fact.values().length;
 
-    private final Plan plan;
     private final List<Cells> cells;
     private final int number;
     private final long start;
@@ -34,10 +33,9 @@ final class BatchBuilder {
     private long[] facts;
     private int size;
     private final List<Origin> places = new ArrayList<>();
-    private final RowBlock.Builder raw;
+    private final TextRows.Builder raw;
     private final Map<Integer, Settled> settled = new HashMap<>();
     private final Map<Integer, List<Problem>> warnings = new HashMap<>();
-    private final Map<Integer, List<@Nullable String>> wide = new HashMap<>();
     private final List<FlowRow> flow = new ArrayList<>();
     private final List<Taking> writes = new ArrayList<>();
 
@@ -66,14 +64,13 @@ final class BatchBuilder {
      * @param rows about how many rows there will be
      */
     BatchBuilder(Plan plan, StepTally tally, List<Cells> cells, int number, long start, int rows) {
-        this.plan = plan;
         this.cells = cells;
         this.number = number;
         this.start = start;
         this.tally = tally;
         this.steps = tally.sums();
         this.facts = new long[rows * FACTS];
-        this.raw = new RowBlock.Builder(plan.columns().size() + 1, rows);
+        this.raw = new TextRows.Builder(plan.columns().size(), rows);
         this.keepsFlow = !plan.replacing().isEmpty()
                 || plan.writes().stream().anyMatch(write -> write.late() || write.hasReferences());
         for (PlannedWrite write : plan.writes()) {
@@ -141,15 +138,7 @@ final class BatchBuilder {
         facts[at + Batch.Fact.LINE.ordinal()] = source.origin().line();
         facts[at + Batch.Fact.STANDS.ordinal()] = row.stands()[0];
         facts[at + Batch.Fact.PLACE.ordinal()] = place(source.origin());
-        @Nullable Object[] read = source.cells();
-        if (read.length > plan.columns().size()) {
-            wide.put(size, BatchLedger.texts(read));
-        }
-        for (int column = 0; column < plan.columns().size(); column++) {
-            Object cell = column < read.length ? read[column] : null;
-            raw.text(cell instanceof String text ? text : Values.text(cell));
-        }
-        raw.text(source.origin().path().isEmpty() ? null : source.origin().path());
+        raw.add(source);
     }
 
     /** Rows of one file and sheet follow each other. */
@@ -175,7 +164,6 @@ final class BatchBuilder {
                 Arrays.copyOf(facts, size * FACTS),
                 places,
                 raw.build(),
-                wide,
                 settled,
                 warnings,
                 writes.stream().map(Taking::taken).toList(),

@@ -107,7 +107,7 @@ public final class ControlSums {
         }
         Pulse pulse = new Pulse(observer);
         ControlSums sums = new ControlSums(plan, records, pulse);
-        sums.add(Survey.rows(plan, source, records, scratch, pulse));
+        sums.add(Survey.rows(plan, source, records, pulse));
         return sums.result(written ? new StoredSums(plan, systems) : null);
     }
 

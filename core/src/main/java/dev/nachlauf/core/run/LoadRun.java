@@ -173,7 +173,7 @@ public final class LoadRun {
     }
 
     private Survey.RowSupply rows() {
-        return Survey.rows(plan, source, records, scratch, pulse);
+        return Survey.rows(plan, source, records, pulse);
     }
 
     private Settling settling(Targets targets, LateRejects rejects) {

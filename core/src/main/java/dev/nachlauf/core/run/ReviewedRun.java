@@ -74,7 +74,7 @@ public final class ReviewedRun {
         this.policy = policy;
         this.pulse = new Pulse(observer);
         this.ids = new PlannedIds(plan);
-        this.rows = Survey.rows(plan, source, records, scratch, pulse);
+        this.rows = Survey.rows(plan, source, records, pulse);
         this.rejects = new LateRejects(plan, rows);
     }
 

@@ -7,6 +7,7 @@ import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.step.FlowRow;
 import dev.nachlauf.core.step.LoadKeys;
 import dev.nachlauf.core.step.Mapper;
+import dev.nachlauf.core.step.ReadAhead;
 import dev.nachlauf.core.step.RowFlow;
 import dev.nachlauf.core.step.Shaping;
 import dev.nachlauf.core.step.Shaping.KeptRows;
@@ -157,20 +158,20 @@ record Survey(long rows, long foreseen, Repeats repeats, List<Problem> failures,
     }
 
     /** The rows of a run, straight from its source or as the steps have made them. */
-    static RowSupply rows(Plan plan, SourceSupply source, RunRecords records, Path scratch, Pulse pulse) {
+    static RowSupply rows(Plan plan, SourceSupply source, RunRecords records, Pulse pulse) {
         return plan.isShaped()
                 ? any -> Shaping.kept(records.shaped()
                         .orElseThrow(() -> new CannotGoOn(Problem.of(
                                 ProblemCode.FILE_MISSING, "What the steps made of the rows is no longer kept.", ""))))
-                : straight(source, scratch, pulse);
+                : straight(source, pulse);
     }
 
     /** The rows of a source, through the steps of a plan that looks at one row alone. */
-    static RowSupply straight(SourceSupply source, Path scratch, Pulse pulse) {
+    static RowSupply straight(SourceSupply source, Pulse pulse) {
         return new RowSupply() {
             @Override
             public RowFlow open(Plan plan) {
-                return flow(plan, source.open(), scratch, pulse);
+                return Shaping.plain(plan, source.open(), pulse);
             }
 
             @Override
@@ -179,21 +180,9 @@ record Survey(long rows, long foreseen, Repeats repeats, List<Problem> failures,
                 BitSet needed = new BitSet();
                 plan.inputs().forEach(input -> needed.set(input.column()));
                 reader.needOnly(needed);
-                return flow(plan, reader, scratch, pulse);
+                return new ReadAhead(Shaping.plain(plan, reader, pulse));
             }
         };
-    }
-
-    private static RowFlow flow(Plan plan, SourceReader reader, Path scratch, Pulse pulse) {
-        return Shaping.flow(
-                plan,
-                reader,
-                (finding, asked) -> {
-                    throw new IllegalStateException("a plan with lookups is shaped beforehand");
-                },
-                scratch,
-                warning -> {},
-                pulse);
     }
 
     @Override

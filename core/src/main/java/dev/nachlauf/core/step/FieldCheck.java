@@ -2,6 +2,8 @@ package dev.nachlauf.core.step;
 
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.record.TextCell;
+import dev.nachlauf.core.system.Characters;
 import dev.nachlauf.core.system.FieldDescription;
 import dev.nachlauf.core.value.Values;
 import java.math.BigDecimal;
@@ -21,6 +23,11 @@ final class FieldCheck {
                 }
             }
             case String text -> text(field, text, problems);
+            case TextCell text -> {
+                if (!fits(field, text)) {
+                    text(field, text.toString(), problems);
+                }
+            }
             case Long number -> {
                 integer(field, number, problems);
                 written(field, number, problems);
@@ -31,6 +38,14 @@ final class FieldCheck {
             }
             default -> written(field, value, problems);
         }
+    }
+
+    /** Whether its bytes tell that a text is as it has to be; where they don't, it has to be looked at. */
+    private static boolean fits(FieldDescription field, TextCell text) {
+        return text.bytes() <= field.length().orElse(Integer.MAX_VALUE)
+                && field.characters().equals(Characters.ANY)
+                && field.allowed().isEmpty()
+                && !text.hasNul();
     }
 
     private static void text(FieldDescription field, String text, List<Problem> problems) {

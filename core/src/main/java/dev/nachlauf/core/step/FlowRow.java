@@ -15,7 +15,6 @@ import org.jspecify.annotations.Nullable;
  */
 public final class FlowRow {
     private static final long[] ONE = {1};
-    private static final int TYPED = 8;
     private static final int LARGE = 256;
 
     private final long position;
@@ -134,31 +133,18 @@ public final class FlowRow {
      * are bounded by the number of fields.
      */
     public long characters() {
-        long sum = 0;
-        for (Object cell : source.cells()) {
-            sum += cell instanceof String text ? text.length() + 1 : TYPED;
-        }
-        return sum + made(slots);
+        return source.characters() + made(slots);
     }
 
     /** The characters of larger values that are none of the row's cells. */
     long made(@Nullable Object[] values) {
         long sum = 0;
         for (Object value : values) {
-            if (value instanceof String text && text.length() >= LARGE && !isCell(text)) {
+            if (value instanceof String text && text.length() >= LARGE && !source.holds(text)) {
                 sum += text.length();
             }
         }
         return sum;
-    }
-
-    private boolean isCell(Object value) {
-        for (Object cell : source.cells()) {
-            if (cell == value) {
-                return true;
-            }
-        }
-        return false;
     }
 
     /** Rows of one group stand together. */

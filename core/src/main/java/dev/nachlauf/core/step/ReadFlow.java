@@ -5,6 +5,7 @@ import dev.nachlauf.core.formula.Evaluator;
 import dev.nachlauf.core.plan.Plan;
 import dev.nachlauf.core.plan.Plan.Input;
 import dev.nachlauf.core.problem.Problem;
+import dev.nachlauf.core.record.RowText;
 import dev.nachlauf.core.record.SourceRow;
 import dev.nachlauf.core.system.SourceFormat.SourceReader;
 import dev.nachlauf.core.value.Reading;
@@ -12,22 +13,30 @@ import dev.nachlauf.core.value.ValueProblem;
 import dev.nachlauf.core.value.Values;
 import java.math.BigDecimal;
 import java.util.ArrayList;
+import java.util.BitSet;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /** Source rows into slots: the cells that some formula needs are read as their kinds. */
 final class ReadFlow implements RowFlow {
     private final Plan plan;
+    private final BitSet passed;
     private final Input[] inputs;
     private final Evaluator[] totals;
     private final SourceReader reader;
     private final Runnable pulse;
     private long read;
 
-    /** @param pulse is run for every row, and may end the reading by an exception */
-    ReadFlow(Plan plan, List<Input> inputs, SourceReader reader, Runnable pulse) {
+    /**
+     * Reads.
+     *
+     * @param passed slots whose texts may stay bytes
+     * @param pulse is run for every row, and may end the reading by an exception
+     */
+    ReadFlow(Plan plan, BitSet passed, SourceReader reader, Runnable pulse) {
         this.plan = plan;
-        this.inputs = inputs.toArray(Input[]::new);
+        this.passed = passed;
+        this.inputs = plan.inputs().toArray(Input[]::new);
         this.totals =
                 plan.totals().stream().map(total -> total.of().evaluator()).toArray(Evaluator[]::new);
         this.reader = reader;
@@ -81,8 +90,13 @@ final class ReadFlow implements RowFlow {
         slots[fact] = row.origin().file();
         slots[fact + 1] = row.origin().sheet().isEmpty() ? null : row.origin().sheet();
         slots[fact + 2] = plan.needsFacts() ? row.origin().line() : null;
+        RowText text = row.text();
         for (Input input : inputs) {
-            Object cell = row.cells()[input.column()];
+            if (text != null && passed.get(input.slot())) {
+                slots[input.slot()] = text.cell(input.column());
+                continue;
+            }
+            Object cell = row.cell(input.column());
             try {
                 slots[input.slot()] = Reading.readOrEmpty(cell, input.kind(), input.parser());
             } catch (ValueProblem problem) {

@@ -12,6 +12,7 @@ import dev.nachlauf.core.step.GroupFlow.Treatment;
 import dev.nachlauf.core.system.SourceFormat.SourceReader;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.BitSet;
 import java.util.List;
 import java.util.function.Consumer;
 import java.util.function.LongConsumer;
@@ -21,6 +22,7 @@ import org.jspecify.annotations.Nullable;
 /** Strings the steps of a plan together: each takes the flow of rows that the one above gives. */
 public final class Shaping {
     private static final int REPORT_EVERY = 10_000;
+    private static final BitSet ALL_LOOKED_AT = new BitSet();
 
     private final Plan plan;
     private final SourceReader reader;
@@ -67,7 +69,7 @@ public final class Shaping {
     }
 
     private RowFlow flow() {
-        RowFlow flow = new ReadFlow(plan, plan.inputs(), reader, pulse);
+        RowFlow flow = new ReadFlow(plan, ALL_LOOKED_AT, reader, pulse);
         LookupCache cache = new LookupCache(lookups);
         List<PlannedStep> alone = new ArrayList<>();
         int level = 0;
@@ -121,7 +123,7 @@ public final class Shaping {
                 return once != null
                         ? once
                         : alone(
-                                new ReadFlow(plan, plan.inputs(), again.get(), pulse),
+                                new ReadFlow(plan, ALL_LOOKED_AT, again.get(), pulse),
                                 0,
                                 above,
                                 plan,
@@ -148,6 +150,14 @@ public final class Shaping {
 
     private static RowFlow alone(RowFlow flow, int level, List<PlannedStep> steps, Plan plan, LookupCache lookups) {
         return steps.isEmpty() ? flow : new RowSteps(flow, level, List.copyOf(steps), plan, lookups);
+    }
+
+    /** The rows behind steps that look at one row alone; texts that are only passed on stay bytes. */
+    public static RowFlow plain(Plan plan, SourceReader source, Runnable pulse) {
+        LookupCache none = new LookupCache((finding, keys) -> {
+            throw new IllegalStateException("a plan with lookups is shaped beforehand");
+        });
+        return alone(new ReadFlow(plan, PassedOn.of(plan), source, pulse), 0, plan.steps(), plan, none);
     }
 
     /** The rows behind the last step, of a source that gives the same rows each time it is opened. */

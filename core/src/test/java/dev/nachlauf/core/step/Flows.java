@@ -99,7 +99,8 @@ public final class Flows {
         return keys.stream().map(key -> Found.NOTHING).toList();
     }
 
-    private static SourceReader reader(List<SourceRow> rows) {
+    /** A source of these rows. */
+    static SourceReader reader(List<SourceRow> rows) {
         Iterator<SourceRow> left = rows.iterator();
         return new SourceReader() {
             @Override

@@ -9,6 +9,7 @@ import dev.nachlauf.core.system.SourceFormat.SourceReader;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.BitSet;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Random;
@@ -108,7 +109,7 @@ class MergeFlowTest {
                 new ArrayList<>());
         PlannedStep.Combine combine = (PlannedStep.Combine) plan.steps().getLast();
         Supplier<RowFlow> upstream = () -> new RowSteps(
-                new ReadFlow(plan, plan.inputs(), Rows.of(lines), () -> {}),
+                new ReadFlow(plan, new BitSet(), Rows.of(lines), () -> {}),
                 0,
                 List.of(plan.steps().getFirst()),
                 plan,

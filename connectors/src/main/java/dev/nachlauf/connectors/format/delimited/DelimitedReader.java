@@ -7,6 +7,7 @@ import dev.nachlauf.core.problem.Place;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.record.Origin;
+import dev.nachlauf.core.record.RowText;
 import dev.nachlauf.core.record.SourceField;
 import dev.nachlauf.core.record.SourceRow;
 import dev.nachlauf.core.system.Detected;
@@ -156,11 +157,10 @@ final class DelimitedReader implements SourceReader {
         if (record == null) {
             return null;
         }
-        List<String> found = record.cells();
-        if (!layout.trailer().isEmpty() && found.getFirst().strip().equals(layout.trailer())) {
+        if (!layout.trailer().isEmpty() && record.cells().getFirst().strip().equals(layout.trailer())) {
             ahead = record();
             if (ahead == null) {
-                trailer = new Trailer(Origin.line(file, record.line()).text(), found);
+                trailer = new Trailer(Origin.line(file, record.line()).text(), record.cells());
                 return null;
             }
         }
@@ -169,6 +169,14 @@ final class DelimitedReader implements SourceReader {
             ahead = record();
         }
         number++;
+        RowText text = record.text();
+        return text != null && text.width() == fields.size() && !record.marks().broken()
+                ? new SourceRow(number, Origin.line(file, record.line()), text)
+                : row(record);
+    }
+
+    private SourceRow row(Records.Fields record) {
+        List<String> found = record.cells();
         int width = fields.size();
         @Nullable Object[] cells = new Object[width];
         boolean replaced = record.marks().broken();
@@ -216,12 +224,12 @@ final class DelimitedReader implements SourceReader {
             // a line of nothing but delimiters is no row, as a row of a workbook without a value is none
             while (record != null
                     && !layout.blanks()
-                    && record.cells().size() > 1
+                    && record.size() > 1
                     && record.marks().blank()) {
                 last = record;
                 record = records.next();
             }
-            if (record != null && record.cells().size() > MOST_FIELDS) {
+            if (record != null && record.size() > MOST_FIELDS) {
                 throw malformed(record.line(), "The row has more than " + MOST_FIELDS + " fields.");
             }
             if (record == null && last != null && endsInsideQuotes(last)) {

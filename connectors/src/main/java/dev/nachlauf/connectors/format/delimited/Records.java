@@ -5,6 +5,7 @@ import de.siegmar.fastcsv.reader.CommentStrategy;
 import de.siegmar.fastcsv.reader.CsvParseException;
 import de.siegmar.fastcsv.reader.CsvReader;
 import dev.nachlauf.connectors.format.encoding.DecodedText;
+import dev.nachlauf.core.record.RowText;
 import java.io.BufferedReader;
 import java.io.IOException;
 import java.io.Reader;
@@ -13,7 +14,9 @@ import java.util.Arrays;
 import java.util.BitSet;
 import java.util.Iterator;
 import java.util.List;
+import java.util.Objects;
 import java.util.function.BooleanSupplier;
+import java.util.stream.IntStream;
 import org.apache.commons.csv.CSVFormat;
 import org.apache.commons.csv.CSVParser;
 import org.apache.commons.csv.CSVRecord;
@@ -27,14 +30,59 @@ abstract sealed class Records implements AutoCloseable permits Records.Quick, Re
     /** Bounds what a quote that never ends can cost, in characters. */
     static final int LONGEST_FIELD = 4_000_000;
 
-    /**
-     * One row.
-     *
-     * @param line where it starts, from 1
-     * @param cells its fields; empty texts in the place of those that nobody needs
-     * @param marks what is to be known of all fields, needed or not
-     */
-    record Fields(long line, List<String> cells, Marks marks) {
+    /** One row; in the place of fields that nobody needs stand empty texts. */
+    static final class Fields {
+        private final long line;
+        private final @Nullable List<String> cells;
+        private final @Nullable RowText text;
+        private final Marks marks;
+
+        private Fields(long line, @Nullable List<String> cells, @Nullable RowText text, Marks marks) {
+            this.line = line;
+            this.cells = cells;
+            this.text = text;
+            this.marks = marks;
+        }
+
+        Fields(long line, List<String> cells, Marks marks) {
+            this(line, cells, null, marks);
+        }
+
+        Fields(long line, RowText text, Marks marks) {
+            this(line, null, text, marks);
+        }
+
+        /** Where it starts, from 1. */
+        long line() {
+            return line;
+        }
+
+        /** What is to be known of all fields, needed or not. */
+        Marks marks() {
+            return marks;
+        }
+
+        /** The fields as bytes; null where only their texts are known. */
+        @Nullable
+        RowText text() {
+            return text;
+        }
+
+        int size() {
+            return text == null ? cells().size() : text.width();
+        }
+
+        /** The fields as texts. */
+        List<String> cells() {
+            return cells == null ? texts(Objects.requireNonNull(text)) : cells;
+        }
+
+        private static List<String> texts(RowText text) {
+            return IntStream.range(0, text.width())
+                    .mapToObj(column -> Objects.requireNonNullElse(text.text(column), ""))
+                    .toList();
+        }
+
         static Fields of(long line, List<String> cells) {
             boolean blank = true;
             boolean broken = false;

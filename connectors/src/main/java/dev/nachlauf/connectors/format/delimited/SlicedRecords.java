@@ -170,8 +170,11 @@ final class SlicedRecords extends Records {
             goesOn = has() && bytes[at] == delimiter;
             at += goesOn ? 1 : 0;
         }
+        int size = at - start;
+        // taken before its end is passed, for which other bytes may take their place
+        Fields row = taker.fields(first, bytes, start, size);
         passBreak();
-        return taker.fields(first);
+        return row;
     }
 
     /** A field without quotes around it; those in it are characters like others. */
@@ -186,7 +189,7 @@ final class SlicedRecords extends Records {
             }
             at = i;
         } while (at == end && more());
-        taker.take(bytes, start + field, at - start - field, found < 0, false);
+        taker.take(bytes, start, field, at - start - field, found < 0, false);
     }
 
     /** A field in quotes; a quote in it is doubled. */
@@ -215,10 +218,9 @@ final class SlicedRecords extends Records {
         openQuote = open;
         int length = at - start - field - (open ? 0 : 1);
         if (doubled) {
-            byte[] single = withoutDoubled(start + field, length);
-            taker.take(single, 0, single.length, found < 0, breaks);
+            taker.take(withoutDoubled(start + field, length), found < 0, breaks);
         } else {
-            taker.take(bytes, start + field, length, found < 0, breaks);
+            taker.take(bytes, start, field, length, found < 0, breaks);
         }
         if (!open && has() && bytes[at] != delimiter && !isBreak(bytes[at])) {
             throw new Malformed("a character behind the quote that ends a field");
