@@ -8,6 +8,8 @@ export default defineConfig({
   server: { proxy: { '/api': 'http://127.0.0.1:8640' } },
   test: {
     environment: 'jsdom',
+    // one page for all files of a process: making one takes longer than most of them
+    isolate: false,
     include: ['src/**/*.test.{ts,tsx}'],
     setupFiles: ['src/lib/patience.ts'],
     testTimeout: 60_000,

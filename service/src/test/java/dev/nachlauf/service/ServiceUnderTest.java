@@ -39,6 +39,9 @@ import org.springframework.context.ConfigurableApplicationContext;
 public final class ServiceUnderTest implements AutoCloseable {
     private static final AtomicInteger NUMBERS = new AtomicInteger();
     private static final Path FOLDER = newHome();
+    /** Whether beans are those that the build has found. */
+    private static final String AS_BUILT = "spring.aot.enabled";
+
     private static PrivateCluster cluster;
 
     private static final Deque<Running> IDLE = new ArrayDeque<>();
@@ -54,6 +57,16 @@ public final class ServiceUnderTest implements AutoCloseable {
             cluster().createDatabase(database);
             return new Running(database, home, start(database, home));
         }
+
+        /** One that finds its beans at its start, those that describe the interface among them: the build leaves these out. */
+        static Running describing() {
+            String before = System.setProperty(AS_BUILT, "false");
+            try {
+                return fresh();
+            } finally {
+                System.setProperty(AS_BUILT, Objects.requireNonNullElse(before, "false"));
+            }
+        }
     }
 
     /** One that may have served others, and will; of what they did, kept files are left in its folder, and the numbers of runs go on. */
@@ -64,6 +77,11 @@ public final class ServiceUnderTest implements AutoCloseable {
     private ServiceUnderTest(Running running, boolean lent) {
         this.running = running;
         this.lent = lent;
+    }
+
+    /** One of its own that describes its interface. */
+    public static ServiceUnderTest describing() {
+        return new ServiceUnderTest(Running.describing(), false);
     }
 
     /** One that nobody else has, as at its first start; closed, it is ended. */

@@ -33,8 +33,8 @@ public record ColumnTraits(
         for (int column = 0; column < columns.size(); column++) {
             Tally tally = new Tally(columns.get(column));
             for (SourceRow row : rows) {
-                if (row.problems().isEmpty() && column < row.cells().length) {
-                    tally.add(row.cells()[column]);
+                if (row.problems().isEmpty() && column < row.width()) {
+                    tally.add(row.cell(column));
                 }
             }
             traits.add(tally.traits());

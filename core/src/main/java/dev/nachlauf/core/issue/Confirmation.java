@@ -136,7 +136,7 @@ public final class Confirmation {
     private List<@Nullable Object> cells(SourceRow row) {
         List<@Nullable Object> cells = new ArrayList<>();
         for (int column : columns) {
-            cells.add(column < 0 || column >= row.cells().length ? null : row.cells()[column]);
+            cells.add(column < 0 || column >= row.width() ? null : row.cell(column));
         }
         return cells;
     }

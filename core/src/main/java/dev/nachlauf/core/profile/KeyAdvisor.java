@@ -212,7 +212,7 @@ public final class KeyAdvisor {
     private long found(Target target, KeyPair pair) {
         Set<String> texts = new LinkedHashSet<>();
         for (SourceRow row : sample.rows()) {
-            String text = row.problems().isEmpty() ? Values.text(row.cells()[pair.column()]) : null;
+            String text = row.problems().isEmpty() ? Values.text(row.cell(pair.column())) : null;
             if (text != null && !text.isBlank() && texts.size() < SAMPLE) {
                 texts.add(pair.change().apply(text));
             }

@@ -91,7 +91,7 @@ final class KeySearch {
         for (SourceRow row : rows) {
             List<String> parts = new ArrayList<>();
             for (int column : columns) {
-                String text = Values.text(row.cells()[column]);
+                String text = Values.text(row.cell(column));
                 if (text == null || text.isBlank()) {
                     return 0;
                 }

@@ -87,7 +87,7 @@ public final class Profiler {
     static @Nullable String[] key(SourceRow row, int[] columns) {
         @Nullable String[] parts = new String[columns.length];
         for (int i = 0; i < columns.length; i++) {
-            String text = Values.text(row.cells()[columns[i]]);
+            String text = Values.text(row.cell(columns[i]));
             parts[i] = text == null || text.isBlank() ? null : text;
         }
         return parts;
@@ -141,7 +141,7 @@ public final class Profiler {
         private void add(SourceRow row) {
             String[] shapes = new String[fields.size()];
             for (int i = 0; i < shapes.length; i++) {
-                shapes[i] = fields.get(i).add(row.cells()[i], row.origin());
+                shapes[i] = fields.get(i).add(row.cell(i), row.origin());
             }
             swaps.add(row, shapes);
             whole.add(row);

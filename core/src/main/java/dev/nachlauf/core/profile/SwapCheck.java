@@ -51,7 +51,7 @@ final class SwapCheck {
         Map<String, Integer> counts = new HashMap<>();
         int filled = 0;
         for (SourceRow row : rows) {
-            String text = column < row.cells().length ? Values.text(row.cells()[column]) : null;
+            String text = column < row.width() ? Values.text(row.cell(column)) : null;
             if (text != null && row.problems().isEmpty()) {
                 counts.merge(ValueShape.of(text), 1, Integer::sum);
                 filled++;

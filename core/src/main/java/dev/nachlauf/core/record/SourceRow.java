@@ -15,6 +15,8 @@ public final class SourceRow {
 
     private final @Nullable RowText text;
     private final List<Problem> problems;
+    /** Whether all cells are there. */
+    private boolean whole;
 
     private SourceRow(
             long number, Origin origin, @Nullable Object[] cells, @Nullable RowText text, List<Problem> problems) {
@@ -23,6 +25,7 @@ public final class SourceRow {
         this.cells = cells;
         this.text = text;
         this.problems = problems;
+        this.whole = text == null;
     }
 
     /**
@@ -74,15 +77,21 @@ public final class SourceRow {
 
     /** All cells: text, or a value where the source has typed values; an empty one is null. */
     public @Nullable Object[] cells() {
-        for (int column = 0; text != null && column < cells.length; column++) {
+        for (int column = 0; !whole && column < cells.length; column++) {
             cell(column);
         }
+        whole = true;
         return cells;
+    }
+
+    /** How many cells there are. */
+    public int width() {
+        return cells.length;
     }
 
     /** One of the cells; null where it is empty. */
     public @Nullable Object cell(int column) {
-        if (text != null && cells[column] == null) {
+        if (!whole && text != null && cells[column] == null) {
             cells[column] = text.text(column);
         }
         return cells[column];

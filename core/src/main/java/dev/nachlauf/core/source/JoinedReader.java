@@ -124,7 +124,7 @@ public final class JoinedReader implements SourceReader {
         @Nullable Object[] cells = new Object[fields.size()];
         for (int i = 0; i < places.length; i++) {
             if (places[i] >= 0) {
-                cells[places[i]] = row.cells()[i];
+                cells[places[i]] = row.cell(i);
             }
         }
         return new SourceRow(number, row.origin().within(addresses), cells, row.problems());

@@ -74,7 +74,7 @@ public record Sample(
             return;
         }
         for (int i = 0; i < guesses.size(); i++) {
-            guesses.get(i).add(row.cells()[i]);
+            guesses.get(i).add(row.cell(i));
         }
     }
 

@@ -50,7 +50,7 @@ public final class TrailerReader implements SourceReader {
         }
 
         void add(SourceRow row) {
-            Object cell = index < row.cells().length ? row.cells()[index] : null;
+            Object cell = index < row.width() ? row.cell(index) : null;
             if (cell != null) {
                 try {
                     sum = sum.add((BigDecimal) Reading.read(cell, Kind.DECIMAL, parser));

@@ -118,16 +118,9 @@ public final class Shaping {
 
             @Override
             public RowFlow get() {
-                RowFlow once = given;
+                RowFlow rows = given == null ? anew(above, again.get()) : given;
                 given = null;
-                return once != null
-                        ? once
-                        : alone(
-                                new ReadFlow(plan, ALL_LOOKED_AT, again.get(), pulse),
-                                0,
-                                above,
-                                plan,
-                                new LookupCache(lookups));
+                return new ReadAhead(rows);
             }
         };
         return switch (step) {
@@ -136,6 +129,10 @@ public final class Shaping {
             when duplicates.keep() == Keep.SUM -> merged(upstream, step, duplicates.by(), Merging.of(duplicates));
             default -> behind(upstream.get(), 0, step);
         };
+    }
+
+    private RowFlow anew(List<PlannedStep> steps, SourceReader source) {
+        return alone(new ReadFlow(plan, ALL_LOOKED_AT, source, pulse), 0, steps, plan, new LookupCache(lookups));
     }
 
     private RowFlow merged(Supplier<RowFlow> rows, PlannedStep step, List<Integer> by, Supplier<Merging> merging) {

@@ -185,8 +185,8 @@ class Gaps {
             int scope = scopeField == null ? -1 : index(fields, scopeField);
             for (SourceRow row = reader.next(); row != null; row = reader.next()) {
                 if (row.problems().isEmpty()) {
-                    String value = Values.text(row.cells()[index]);
-                    String of = scope < 0 ? null : Values.text(row.cells()[scope]);
+                    String value = Values.text(row.cell(index));
+                    String of = scope < 0 ? null : Values.text(row.cell(scope));
                     for (String name : lacking(asked, value, of)) {
                         String shownScope =
                                 scopeField != null && sensitive.contains(scopeField) ? Masked.HIDDEN : text(of);

@@ -100,8 +100,8 @@ class SharedChanges {
 
     /** A value without a translation is no entry, and must not vanish. */
     private static void requireTranslation(SourceRow row) {
-        String value = Values.text(row.cells()[0]);
-        if (value != null && row.cells()[1] == null) {
+        String value = Values.text(row.cell(0));
+        if (value != null && row.cell(1) == null) {
             throw new CannotGoOn(Problem.of(
                     ProblemCode.NO_TRANSLATION,
                     "The value '" + value + "' has no translation in the table ("

@@ -83,7 +83,7 @@ final class MendedSheet {
     private static Map<String, String> cells(SourceRow row, List<String> columns) {
         Map<String, String> cells = new TreeMap<>();
         for (int column = 0; column < columns.size(); column++) {
-            Object cell = column < row.cells().length ? row.cells()[column] : null;
+            Object cell = column < row.width() ? row.cell(column) : null;
             cells.put(columns.get(column), cell == null ? "" : String.valueOf(Values.text(cell)));
         }
         return cells;

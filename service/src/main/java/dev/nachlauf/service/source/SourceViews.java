@@ -157,7 +157,7 @@ final class SourceViews {
         List<Problem> wrong = new ArrayList<>(row.problems());
         List<@Nullable String> values = new ArrayList<>();
         for (int i = 0; i < fields.size() && row.problems().isEmpty(); i++) {
-            values.add(value(row, fields.get(i), row.cells()[i], guesses.get(i).reading(), wrong));
+            values.add(value(row, fields.get(i), row.cell(i), guesses.get(i).reading(), wrong));
         }
         List<ProblemView> problems = ProblemViews.of(wrong);
         return new SourceRowView(row.number(), row.origin().text(), raw, values, problems);

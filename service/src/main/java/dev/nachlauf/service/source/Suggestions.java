@@ -55,7 +55,7 @@ class Suggestions {
             Reading reading = columns.get(i).reading();
             Set<String> values = new HashSet<>();
             for (SourceRow row : sample.rows()) {
-                Object cell = row.problems().isEmpty() ? row.cells()[i] : null;
+                Object cell = row.problems().isEmpty() ? row.cell(i) : null;
                 if (cell != null) {
                     values.add(text(cell, reading));
                 }

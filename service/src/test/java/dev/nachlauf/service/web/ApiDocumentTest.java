@@ -32,7 +32,7 @@ class ApiDocumentTest {
 
     @BeforeAll
     static void make() throws Exception {
-        service = ServiceUnderTest.own();
+        service = ServiceUnderTest.describing();
         made = JSON.writeValueAsString(JSON.readValue(get("/v3/api-docs"), TreeMap.class)) + "\n";
         if ("write".equals(System.getProperty("nachlauf.openapi"))) {
             Files.writeString(KEPT, made);
