@@ -119,21 +119,23 @@ public final class ServiceUnderTest implements AutoCloseable {
 
     /** Starts a service over a database that may have been used before. */
     public static ConfigurableApplicationContext start(String database, Path home) {
-        return new SpringApplication(NachlaufService.class)
-                .run(
-                        "--server.port=0",
-                        "--nachlauf.batch-rows=100",
-                        // the build makes the interface's description with the help of such a service
-                        "--springdoc.paths-to-match=/api/v1/**",
-                        "--springdoc.default-produces-media-type=application/json",
-                        "--logging.level.org.springdoc.core.events=error",
-                        "--nachlauf.heartbeat=400ms",
-                        "--nachlauf.end-patience=500ms",
-                        "--nachlauf.home=" + home,
-                        "--nachlauf.folders=" + FOLDER,
-                        "--spring.datasource.url=" + cluster().url(database),
-                        "--spring.datasource.username=" + PrivateCluster.ADMIN,
-                        "--spring.datasource.password=");
+        SpringApplication service = new SpringApplication(NachlaufService.class);
+        // what the build has found is named after it
+        service.setMainApplicationClass(NachlaufService.class);
+        return service.run(
+                "--server.port=0",
+                "--nachlauf.batch-rows=100",
+                // the build makes the interface's description with the help of such a service
+                "--springdoc.paths-to-match=/api/v1/**",
+                "--springdoc.default-produces-media-type=application/json",
+                "--logging.level.org.springdoc.core.events=error",
+                "--nachlauf.heartbeat=400ms",
+                "--nachlauf.end-patience=500ms",
+                "--nachlauf.home=" + home,
+                "--nachlauf.folders=" + FOLDER,
+                "--spring.datasource.url=" + cluster().url(database),
+                "--spring.datasource.username=" + PrivateCluster.ADMIN,
+                "--spring.datasource.password=");
     }
 
     public <T> T bean(Class<T> type) {
