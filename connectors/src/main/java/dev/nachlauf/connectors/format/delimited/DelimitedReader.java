@@ -157,7 +157,7 @@ final class DelimitedReader implements SourceReader {
         if (record == null) {
             return null;
         }
-        if (!layout.trailer().isEmpty() && record.cells().getFirst().strip().equals(layout.trailer())) {
+        if (!layout.trailer().isEmpty() && record.first().strip().equals(layout.trailer())) {
             ahead = record();
             if (ahead == null) {
                 trailer = new Trailer(Origin.line(file, record.line()).text(), record.cells());

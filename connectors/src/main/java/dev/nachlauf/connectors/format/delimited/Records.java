@@ -77,6 +77,11 @@ abstract sealed class Records implements AutoCloseable permits Records.Quick, Re
             return cells == null ? texts(Objects.requireNonNull(text)) : cells;
         }
 
+        /** The first field as text. */
+        String first() {
+            return text == null ? cells().getFirst() : Objects.requireNonNullElse(text.text(0), "");
+        }
+
         private static List<String> texts(RowText text) {
             return IntStream.range(0, text.width())
                     .mapToObj(column -> Objects.requireNonNullElse(text.text(column), ""))
