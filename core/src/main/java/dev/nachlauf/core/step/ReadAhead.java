@@ -14,6 +14,9 @@ import org.jspecify.annotations.Nullable;
  */
 public final class ReadAhead implements RowFlow {
     private static final int BLOCK = 1_000;
+    /** A block of larger rows ends sooner, so that memory holds no more of them than of others. */
+    private static final long BLOCK_CHARACTERS = 1_000_000;
+
     private static final int BLOCKS = 4;
     private static final long PATIENCE_MILLIS = 50;
 
@@ -48,13 +51,17 @@ public final class ReadAhead implements RowFlow {
 
     private Block block() {
         List<FlowRow> read = new ArrayList<>(BLOCK);
+        long characters = 0;
         try {
-            FlowRow row = rows.next();
-            while (row != null) {
+            while (read.size() < BLOCK && characters < BLOCK_CHARACTERS) {
+                FlowRow row = rows.next();
+                if (row == null) {
+                    return new Block(read, true, null);
+                }
                 read.add(row);
-                row = read.size() < BLOCK ? rows.next() : null;
+                characters += row.characters();
             }
-            return new Block(read, read.size() < BLOCK, null);
+            return new Block(read, false, null);
         } catch (RuntimeException | Error e) {
             return new Block(read, true, e);
         }

@@ -22,7 +22,7 @@ import org.jspecify.annotations.Nullable;
 /** Strings the steps of a plan together: each takes the flow of rows that the one above gives. */
 public final class Shaping {
     private static final int REPORT_EVERY = 10_000;
-    private static final BitSet ALL_LOOKED_AT = new BitSet();
+    private static final BitSet NONE_PASSED_ON = new BitSet();
 
     private final Plan plan;
     private final SourceReader reader;
@@ -69,7 +69,7 @@ public final class Shaping {
     }
 
     private RowFlow flow() {
-        RowFlow flow = new ReadFlow(plan, ALL_LOOKED_AT, reader, pulse);
+        RowFlow flow = new ReadFlow(plan, NONE_PASSED_ON, reader, pulse);
         LookupCache cache = new LookupCache(lookups);
         List<PlannedStep> alone = new ArrayList<>();
         int level = 0;
@@ -132,7 +132,7 @@ public final class Shaping {
     }
 
     private RowFlow anew(List<PlannedStep> steps, SourceReader source) {
-        return alone(new ReadFlow(plan, ALL_LOOKED_AT, source, pulse), 0, steps, plan, new LookupCache(lookups));
+        return alone(new ReadFlow(plan, NONE_PASSED_ON, source, pulse), 0, steps, plan, new LookupCache(lookups));
     }
 
     private RowFlow merged(Supplier<RowFlow> rows, PlannedStep step, List<Integer> by, Supplier<Merging> merging) {

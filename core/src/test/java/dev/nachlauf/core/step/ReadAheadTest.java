@@ -98,6 +98,36 @@ class ReadAheadTest {
     }
 
     @Test
+    void ofLargeRowsOnlyAFewAreHeld() {
+        Object[] cells = {"x".repeat(1_000_000)};
+        AtomicInteger read = new AtomicInteger();
+        RowFlow source = new RowFlow() {
+            @Override
+            public FlowRow next() {
+                return FlowRow.of(new SourceRow(read.incrementAndGet(), Origin.NOWHERE, cells), new Object[1]);
+            }
+
+            @Override
+            public long read() {
+                return read.get();
+            }
+
+            @Override
+            public void close() {
+                // rows in memory need no closing
+            }
+        };
+        try (ReadAhead flow = new ReadAhead(source)) {
+            for (int i = 0; i < 100; i++) {
+                flow.next();
+            }
+        }
+        assertThat(read.get() - 100)
+                .as("rows of a million characters that were read ahead")
+                .isLessThanOrEqualTo(7);
+    }
+
+    @Test
     void whoClosesItEarlyEndsTheReading() {
         Numbered source = new Numbered(Integer.MAX_VALUE, null);
         try (ReadAhead flow = new ReadAhead(source)) {
