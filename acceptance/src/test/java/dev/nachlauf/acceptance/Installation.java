@@ -2,7 +2,6 @@ package dev.nachlauf.acceptance;
 
 import static dev.nachlauf.acceptance.Patience.patiently;
 
-import dev.nachlauf.service.NachlaufService;
 import dev.nachlauf.standins.postgresql.PrivateCluster;
 import java.io.IOException;
 import java.io.UncheckedIOException;
@@ -22,8 +21,6 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.concurrent.TimeUnit;
 import org.jspecify.annotations.Nullable;
-import org.springframework.boot.SpringApplication;
-import org.springframework.context.ConfigurableApplicationContext;
 import tools.jackson.databind.json.JsonMapper;
 
 /**
@@ -38,8 +35,6 @@ public final class Installation implements AutoCloseable {
             .getParent();
     /** Every process of tests has it as NACHLAUF_SECRET_REGISTER. */
     public static final String SECRET = "s3cret-of-the-register";
-    /** What services say that live in this process. */
-    private static final Path LOG_OF_ALL = newFolder("nachlauf-log").resolve("services.log");
 
     private static Installation shared;
     private static PrivateCluster sharedCluster;
@@ -53,10 +48,10 @@ public final class Installation implements AutoCloseable {
     public final String serviceDatabase;
     public final String register;
     private final Map<String, String> settings;
-    private final int port = PrivateCluster.freePort();
+    private final int port;
     private final HttpClient http = HttpClient.newHttpClient();
     private @Nullable Process process;
-    private @Nullable ConfigurableApplicationContext context;
+    private final @Nullable ServiceHere here;
 
     public Installation(PrivateCluster cluster, String name) {
         this(cluster, name, Map.of());
@@ -64,22 +59,48 @@ public final class Installation implements AutoCloseable {
 
     /** @param settings further variables of the service */
     public Installation(PrivateCluster cluster, String name, Map<String, String> settings) {
+        this(cluster, name, settings, newFolder("nachlauf-home"), "service_" + name, null);
+        cluster.createDatabase(serviceDatabase);
+    }
+
+    private Installation(String name, ServiceHere here) {
+        this(
+                sharedCluster(),
+                name,
+                Map.of(),
+                folderIn(ServiceHere.HOMES, name),
+                here.database().name(),
+                here);
+    }
+
+    private Installation(
+            PrivateCluster cluster,
+            String name,
+            Map<String, String> settings,
+            Path home,
+            String serviceDatabase,
+            @Nullable ServiceHere here) {
         this.cluster = cluster;
         this.settings = settings;
-        this.serviceDatabase = "service_" + name;
+        this.home = home;
+        this.serviceDatabase = serviceDatabase;
+        this.here = here;
         this.register = "register_" + name;
-        home = newFolder("nachlauf-home");
-        try {
-            state = Files.createDirectory(home.resolve("state"));
-            inbox = Files.createDirectory(home.resolve("inbox"));
-        } catch (IOException e) {
-            throw new UncheckedIOException(e);
-        }
-        cluster.createDatabase(serviceDatabase);
+        inbox = folderIn(home, "inbox");
+        state = here == null ? folderIn(home, "state") : here.state();
+        port = here == null ? PrivateCluster.freePort() : here.port();
         cluster.createDatabase(register);
     }
 
-    private static Path newFolder(String name) {
+    private static Path folderIn(Path parent, String name) {
+        try {
+            return Files.createDirectory(parent.resolve(name));
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    static Path newFolder(String name) {
         try {
             return Files.createTempDirectory(name);
         } catch (IOException e) {
@@ -97,11 +118,9 @@ public final class Installation implements AutoCloseable {
         return shared;
     }
 
-    /** An installation that one class of tests has for itself, in the cluster of all; it runs and is empty. */
+    /** An installation that one class of tests has for itself until it closes it, in the cluster of all; it runs and is empty. */
     public static Installation own(String name) {
-        Installation own = new Installation(sharedCluster(), name);
-        own.startHere();
-        return own;
+        return new Installation(name, ServiceHere.empty());
     }
 
     /** The cluster of all classes that kill none. */
@@ -151,30 +170,12 @@ public final class Installation implements AutoCloseable {
     private Map<String, String> variables() {
         Map<String, String> variables = new HashMap<>(settings);
         variables.put("NACHLAUF_HOME", state.toString());
-        variables.put("NACHLAUF_FOLDERS", folders());
+        variables.put("NACHLAUF_FOLDERS", home + "," + TOP.resolve("demo-data"));
         variables.put("NACHLAUF_PORT", String.valueOf(port));
         variables.put("NACHLAUF_DB_URL", cluster.url(serviceDatabase));
         variables.put("NACHLAUF_DB_USER", PrivateCluster.ADMIN);
         variables.put("NACHLAUF_DB_PASSWORD", "");
         return variables;
-    }
-
-    private String folders() {
-        return home + "," + TOP.resolve("demo-data");
-    }
-
-    private void startHere() {
-        SpringApplication service = new SpringApplication(NachlaufService.class);
-        service.setMainApplicationClass(NachlaufService.class);
-        // properties by their own names, for variables of this process would count more than what stands for theirs
-        context = service.run(
-                "--logging.file.name=" + LOG_OF_ALL,
-                "--nachlauf.home=" + state,
-                "--nachlauf.folders=" + folders(),
-                "--server.port=" + port,
-                "--spring.datasource.url=" + cluster.url(serviceDatabase),
-                "--spring.datasource.username=" + PrivateCluster.ADMIN,
-                "--spring.datasource.password=");
     }
 
     /** Starts the service as a process; {@code pauseAt} names points at which it stands still, such as {@code stays/before-ledger:2}. */
@@ -215,7 +216,7 @@ public final class Installation implements AutoCloseable {
 
     /** What the service says. */
     public Path log() {
-        return context == null ? home.resolve("service.log") : LOG_OF_ALL;
+        return here == null ? home.resolve("service.log") : ServiceHere.LOG_OF_ALL;
     }
 
     /** As kill -9 does. */
@@ -325,8 +326,8 @@ public final class Installation implements AutoCloseable {
 
     @Override
     public void close() {
-        if (context != null) {
-            context.close();
+        if (here != null) {
+            here.giveBack();
         }
         if (process != null && process.isAlive()) {
             process.destroy();

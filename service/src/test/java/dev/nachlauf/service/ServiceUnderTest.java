@@ -6,6 +6,7 @@ import dev.nachlauf.service.connection.Connections;
 import dev.nachlauf.service.file.FileStore;
 import dev.nachlauf.service.run.RunViews;
 import dev.nachlauf.service.run.Runs;
+import dev.nachlauf.standins.ServiceDatabase;
 import dev.nachlauf.standins.postgresql.PrivateCluster;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
@@ -69,7 +70,7 @@ public final class ServiceUnderTest implements AutoCloseable {
         }
     }
 
-    /** One that may have served others, and will; of what they did, kept files are left in its folder, and the numbers of runs go on. */
+    /** One that may have served others, and will; of what they did, kept files are left in its folder. */
     public ServiceUnderTest() {
         this(Objects.requireNonNullElseGet(idle(), Running::fresh), true);
     }
@@ -293,31 +294,15 @@ public final class ServiceUnderTest implements AutoCloseable {
 
     @Override
     public void close() {
-        if (lent && isAtRest() && isEmptied()) {
+        if (lent && isFree()) {
             lend(running);
         } else {
             running.context.close();
         }
     }
 
-    private boolean isAtRest() {
-        return !tasksAreHeld()
-                && query("SELECT count(*) FROM run WHERE state IN ('waiting', 'running')")
-                        .equals("0")
-                && query("SELECT count(*) FROM scheduled_tasks WHERE picked").equals("0");
-    }
-
-    /** What a first start finds or makes stays, and so do the numbers of runs. False where something still holds on to a table. */
-    private boolean isEmptied() {
-        String tables = query("""
-                SELECT string_agg(quote_ident(tablename), ', ') FROM pg_tables WHERE schemaname = 'public' AND tablename NOT IN
-                    ('flyway_schema_history', 'scheduled_tasks', 'installation', 'access_token', 'run_number')""");
-        try {
-            execute("SET lock_timeout = '2s'; TRUNCATE " + tables
-                    + "; DELETE FROM scheduled_tasks WHERE task_instance <> 'recurring'; RESET lock_timeout");
-            return true;
-        } catch (IllegalStateException e) {
-            return false;
-        }
+    private boolean isFree() {
+        ServiceDatabase database = new ServiceDatabase(cluster(), running.database);
+        return !tasksAreHeld() && database.isAtRest() && database.empty();
     }
 }

@@ -1,0 +1,36 @@
+package dev.nachlauf.standins;
+
+import dev.nachlauf.standins.postgresql.PrivateCluster;
+
+/**
+ * A service's own database, for tests that lend the service from class to class: its start takes longer than most of them.
+ * What a first start finds or makes stays; what the class did goes, and the numbers that people see start again.
+ *
+ * @param name as the cluster has it
+ */
+public record ServiceDatabase(PrivateCluster cluster, String name) {
+    /** Whether no run is under way, nor anything that is scheduled. */
+    public boolean isAtRest() {
+        return isNone("run WHERE state IN ('waiting', 'running')") && isNone("scheduled_tasks WHERE picked");
+    }
+
+    private boolean isNone(String rows) {
+        return cluster.query(name, "SELECT count(*) FROM " + rows).equals("0");
+    }
+
+    /** Forgets all but the first start. False where something still holds on to a table: then the service is good for nobody else. */
+    public boolean empty() {
+        String tables = cluster.query(name, """
+                SELECT string_agg(quote_ident(tablename), ', ') FROM pg_tables WHERE schemaname = 'public' AND tablename NOT IN
+                    ('flyway_schema_history', 'scheduled_tasks', 'installation', 'access_token', 'run_number')""");
+        try {
+            cluster.execute(name, "SET lock_timeout = '2s'; TRUNCATE " + tables + """
+                    ; DELETE FROM scheduled_tasks WHERE task_instance <> 'recurring';
+                    DELETE FROM access_token WHERE made_by <> 'the first start';
+                    UPDATE run_number SET last = 0; ALTER SEQUENCE reject_seq RESTART; ALTER SEQUENCE activity_seq RESTART""");
+            return true;
+        } catch (IllegalStateException e) {
+            return false;
+        }
+    }
+}
