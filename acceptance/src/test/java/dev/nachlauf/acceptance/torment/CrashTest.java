@@ -6,10 +6,9 @@ import static org.assertj.core.api.Assertions.assertThat;
 import dev.nachlauf.acceptance.Installation;
 import dev.nachlauf.acceptance.Result;
 import dev.nachlauf.standins.postgresql.PrivateCluster;
-import java.util.LinkedHashSet;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
 import java.util.stream.IntStream;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
@@ -17,8 +16,8 @@ import org.junit.jupiter.api.Test;
 import tools.jackson.databind.JsonNode;
 
 /**
- * kill -9 at exactly the points that matter: the run goes on by itself, with exact balance and outcomes. Each test has a
- * job and a register of its own; the service is one for all, for its starts take longest.
+ * kill -9 at exactly the points that matter: the run goes on by itself, with exact balance and outcomes. Each run has a job
+ * and a register of its own. The service is one for all, and each kill meets several runs, for its starts take longest.
  */
 class CrashTest {
     private static final PrivateCluster CLUSTER = PrivateCluster.start();
@@ -27,14 +26,16 @@ class CrashTest {
     private static final Installation NACHLAUF =
             new Installation(CLUSTER, "crashes", Map.of("NACHLAUF_BATCH_ROWS", "50", "NACHLAUF_HEARTBEAT", "400ms"));
 
-    /** Where the service stands still, for each job; what a test has passed is taken out. */
-    private static final Set<String> POINTS = new LinkedHashSet<>(List.of(
-            "every-point/before-ledger:2",
-            "every-point/between-ledger-and-commit:2",
-            "every-point/after-commit:2",
-            "looked-up/between-ledger-and-commit:2",
-            "database/between-ledger-and-commit:3",
-            "changed/between-ledger-and-commit:1"));
+    private static final String EVERY_POINT = "every-point";
+    private static final String LOOKED_UP = "looked-up";
+    private static final String CHANGED = "changed";
+    private static final String DATABASE = "database";
+
+    /** The runs by their jobs. */
+    private static final Map<String, String> RUNS = new HashMap<>();
+
+    /** What a client was told while the service had no database. */
+    private static Result withoutDatabase;
 
     private static final String JOB = """
             nachlauf: 1
@@ -48,10 +49,51 @@ class CrashTest {
               map: { stay_no: stay_no, hut_code: hut, nights: nights }
             """;
 
+    /** Each attempt gets a little further than the one before, where there are several, within the same batch. */
     @BeforeAll
-    static void start() {
-        NACHLAUF.start(String.join(",", POINTS));
-        NACHLAUF.connect();
+    static void killAgainAndAgain() {
+        startAndAwait(
+                List.of(
+                        EVERY_POINT + "/before-ledger:2",
+                        LOOKED_UP + "/between-ledger-and-commit:2",
+                        CHANGED + "/between-ledger-and-commit:1"),
+                () -> {
+                    NACHLAUF.connect();
+                    run(EVERY_POINT, JOB);
+                    run(CHANGED, JOB);
+                    run(LOOKED_UP, JOB.replace("write:\n", """
+                            steps:
+                              - duplicates: [stay_no]
+                                keep: first
+                              - lookup: known
+                                connection: NAME
+                                records: hut
+                                match: { code: hut }
+                                bring: [code]
+                            write:
+                            """).replace("hut_code: hut", "hut_code: known.code"));
+                });
+        NACHLAUF.kill();
+        CLUSTER.execute(register(LOOKED_UP), "INSERT INTO hut VALUES ('H777')");
+        CLUSTER.execute(register(CHANGED), "ALTER TABLE stay ALTER COLUMN nights TYPE smallint");
+        startAndAwait(
+                List.of(EVERY_POINT + "/between-ledger-and-commit:2", DATABASE + "/between-ledger-and-commit:3"),
+                () -> run(DATABASE, JOB));
+        // both the service's records and the registers are gone in the middle of a batch
+        CLUSTER.kill();
+        withoutDatabase = NACHLAUF.client("run", "list");
+        NACHLAUF.kill();
+        CLUSTER.startAgain();
+        startAndAwait(List.of(EVERY_POINT + "/after-commit:2"), () -> {});
+        NACHLAUF.kill();
+        NACHLAUF.start("");
+    }
+
+    /** Starts the service, and waits until it stands still at all these points. */
+    private static void startAndAwait(List<String> points, Runnable meanwhile) {
+        NACHLAUF.start(String.join(",", points));
+        meanwhile.run();
+        points.forEach(NACHLAUF::awaitPause);
     }
 
     @AfterAll
@@ -61,7 +103,7 @@ class CrashTest {
     }
 
     /** Starts a job over 4,500 stays, of which 500 are there already and every hundredth names a hut that isn't. */
-    private static String start(String name, String job) {
+    private static void run(String name, String job) {
         String register = register(name);
         CLUSTER.createDatabase(register);
         CLUSTER.execute(register, """
@@ -85,7 +127,7 @@ class CrashTest {
         String file = NACHLAUF.write(name + ".csv", csv.toString()).toString();
         Result run = NACHLAUF.client("--output", "json", "run", "start", name, "--file", file);
         assertThat(run.status()).as(run.err()).isZero();
-        return run.json().get("id").asString();
+        RUNS.put(name, run.json().get("id").asString());
     }
 
     private static String register(String name) {
@@ -102,28 +144,19 @@ class CrashTest {
         return CLUSTER.query(register(name), "SELECT count(*) FROM " + rows);
     }
 
-    private static void killAt(String point) {
-        NACHLAUF.awaitPause(point);
-        NACHLAUF.kill();
-        POINTS.remove(point);
+    private static JsonNode followed(String name) {
+        return NACHLAUF.client("--output", "json", "run", "follow", RUNS.get(name))
+                .json();
     }
 
-    private static void startAgain() {
-        NACHLAUF.start(String.join(",", POINTS));
-    }
-
-    private static JsonNode followed(String id) {
-        return NACHLAUF.client("--output", "json", "run", "follow", id).json();
-    }
-
-    private static List<JsonNode> rejects(String id) {
-        Result rejects = NACHLAUF.client("--output", "json", "rejects", "list", "--run", id);
+    private static List<JsonNode> rejects(String name) {
+        Result rejects = NACHLAUF.client("--output", "json", "rejects", "list", "--run", RUNS.get(name));
         assertThat(rejects.status()).as(rejects.err()).isZero();
         return rejects.lines();
     }
 
-    private static void verify(String name, String id) {
-        JsonNode run = followed(id);
+    private static void verify(String name) {
+        JsonNode run = followed(name);
         assertThat(run.get("state").asString()).as(run.toString()).isEqualTo("finished");
         JsonNode balance = run.get("balance");
         assertThat(balance.get("balanced").asBoolean()).isTrue();
@@ -135,55 +168,35 @@ class CrashTest {
         assertThat(balance.get("unchanged").asLong()).isEqualTo(OLD / 2);
         assertThat(count(name, "stay")).isEqualTo(String.valueOf(STAYS - 40));
         assertThat(count(name, "stay WHERE nights = 99")).isEqualTo("5");
-        List<JsonNode> rows = NACHLAUF.client("--output", "json", "run", "ledger", id, "--limit", "100000")
+        List<JsonNode> rows = NACHLAUF.client("--output", "json", "run", "ledger", RUNS.get(name), "--limit", "100000")
                 .lines();
         assertThat(rows)
                 .extracting(row -> row.get("row").asLong())
                 .hasSize(STAYS)
                 .doesNotHaveDuplicates();
-        assertThat(rejects(id))
+        assertThat(rejects(name))
                 .extracting(reject -> reject.get("row").asLong())
                 .hasSize(45)
                 .doesNotHaveDuplicates();
     }
 
-    /** Each attempt gets a little further than the one before, within the same batch. */
     @Test
     void aRunThatIsKilledAtEveryPointOfABatchGoesOnByItself() {
-        String id = start("every-point", JOB);
-        for (String point : List.of("before-ledger:2", "between-ledger-and-commit:2", "after-commit:2")) {
-            killAt("every-point/" + point);
-            startAgain();
-        }
-        verify("every-point", id);
+        verify(EVERY_POINT);
     }
 
     /** What the steps made of the rows is kept: a hut that appears while the service is down is not found later. */
     @Test
     void aRunThatLookedRecordsUpGoesOnWithWhatItFound() {
-        String id = start("looked-up", JOB.replace("write:\n", """
-                        steps:
-                          - duplicates: [stay_no]
-                            keep: first
-                          - lookup: known
-                            connection: NAME
-                            records: hut
-                            match: { code: hut }
-                            bring: [code]
-                        write:
-                        """).replace("hut_code: hut", "hut_code: known.code"));
-        killAt("looked-up/between-ledger-and-commit:2");
-        CLUSTER.execute(register("looked-up"), "INSERT INTO hut VALUES ('H777')");
-        startAgain();
-        JsonNode run = followed(id);
+        JsonNode run = followed(LOOKED_UP);
         assertThat(run.get("state").asString()).as(run.toString()).isEqualTo("finished");
         JsonNode balance = run.get("balance");
         assertThat(balance.get("balanced").asBoolean()).isTrue();
         assertThat(balance.get("rejected").asLong()).isEqualTo(45);
         assertThat(balance.get("inserted").asLong()).isEqualTo(STAYS - OLD - 40);
-        assertThat(count("looked-up", "stay")).isEqualTo(String.valueOf(STAYS - 40));
-        assertThat(count("looked-up", "stay WHERE hut_code = 'H777'")).isEqualTo("0");
-        assertThat(rejects(id))
+        assertThat(count(LOOKED_UP, "stay")).isEqualTo(String.valueOf(STAYS - 40));
+        assertThat(count(LOOKED_UP, "stay WHERE hut_code = 'H777'")).isEqualTo("0");
+        assertThat(rejects(LOOKED_UP))
                 .extracting(reject -> reject.get("problems").get(0).get("code").asString())
                 .hasSize(45)
                 .containsOnly("lookup-none");
@@ -191,45 +204,34 @@ class CrashTest {
 
     @Test
     void aRunGoesOnByItselfAfterTheDatabaseWasKilled() {
-        String id = start("database", JOB);
-        NACHLAUF.awaitPause("database/between-ledger-and-commit:3");
-        // both the service's records and the register are gone in the middle of a batch
-        CLUSTER.kill();
-        Result during = NACHLAUF.client("run", "list");
-        killAt("database/between-ledger-and-commit:3");
-        CLUSTER.startAgain();
-        assertThat(during.status()).isEqualTo(1);
-        assertThat(during.err()).contains("can't reach its own database");
-        startAgain();
-        verify("database", id);
+        assertThat(withoutDatabase.status()).isEqualTo(1);
+        assertThat(withoutDatabase.err()).contains("can't reach its own database");
+        verify(DATABASE);
     }
 
     @Test
     void aRunStopsWhereTheTargetIsNoLongerWhatItWas() {
-        String id = start("changed", JOB);
-        killAt("changed/between-ledger-and-commit:1");
-        CLUSTER.execute(register("changed"), "ALTER TABLE stay ALTER COLUMN nights TYPE smallint");
-        startAgain();
-        JsonNode run = followed(id);
+        JsonNode run = followed(CHANGED);
         assertThat(run.get("state").asString()).isEqualTo("failed");
         assertThat(run.get("reasons").get(0).get("code").asString()).isEqualTo("target-changed");
         JsonNode balance = run.get("balance");
         assertThat(balance.get("balanced").asBoolean()).isTrue();
         assertThat(balance.get("read").asLong()).isEqualTo(STAYS);
         // what the ledger says was written is what is there: the batch in doubt was settled first
-        assertThat(CLUSTER.query(register("changed"), "SELECT count(*) - " + OLD + " FROM stay"))
+        assertThat(CLUSTER.query(register(CHANGED), "SELECT count(*) - " + OLD + " FROM stay"))
                 .isEqualTo(balance.get("inserted").asString());
     }
 
     @Test
     void theServiceSurvivesItsDatabaseGoingAwayAndComingBack() {
-        String id = start("away", JOB);
+        run("away", JOB);
         patiently()
                 .until(() -> !CLUSTER.query(
-                                NACHLAUF.serviceDatabase, "SELECT count(*) FROM ledger_chunk WHERE run_id = " + id)
+                                NACHLAUF.serviceDatabase,
+                                "SELECT count(*) FROM ledger_chunk WHERE run_id = " + RUNS.get("away"))
                         .equals("0"));
         CLUSTER.kill();
         CLUSTER.startAgain();
-        verify("away", id);
+        verify("away");
     }
 }
