@@ -172,11 +172,10 @@ start_cluster() {
     # connections name the port, so the cluster keeps the one it had
     PG_PORT=$(free_port "$(cat "$NACHLAUF_HOME/cluster.port" 2>/dev/null || echo 54320)")
     echo "$PG_PORT" >"$NACHLAUF_HOME/cluster.port"
-    touch "$NACHLAUF_HOME/cluster.log"
-    if [ "$(id -u)" -eq 0 ]; then chown postgres "$NACHLAUF_HOME/cluster.log"; fi
-    as_database_user "$PG_BIN/pg_ctl" -D "$CLUSTER" -w -l "$NACHLAUF_HOME/cluster.log" \
+    # we open the log: the database's user may not get there
+    as_database_user "$PG_BIN/pg_ctl" -D "$CLUSTER" -w \
       -o "-c listen_addresses=127.0.0.1 -c port=$PG_PORT -c unix_socket_directories='' -c max_connections=60 -c shared_buffers=256MB -c max_wal_size=4GB" \
-      start >/dev/null 2>&1 9>&- || fail "PostgreSQL did not start; $NACHLAUF_HOME/cluster.log says why."
+      start >>"$NACHLAUF_HOME/cluster.log" 2>&1 9>&- || fail "PostgreSQL did not start; $NACHLAUF_HOME/cluster.log says why."
     STARTED_CLUSTER=yes
   fi
   flock -u 9

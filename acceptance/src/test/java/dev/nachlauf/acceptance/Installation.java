@@ -15,6 +15,7 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
+import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -180,13 +181,10 @@ public final class Installation implements AutoCloseable {
 
     /** Starts the service as a process; {@code pauseAt} names points at which it stands still, such as {@code stays/before-ledger:2}. */
     public void start(String pauseAt) {
-        start(pauseAt, Programs.warm(cluster));
-    }
-
-    /** @param warmth the option by which the process starts warm, or leaves behind what others start warm with */
-    public void start(String pauseAt, String warmth) {
+        List<String> options = new ArrayList<>(Programs.warm());
+        options.add("-Xmx512m");
         try {
-            ProcessBuilder builder = new ProcessBuilder(Programs.service(List.of("-Xmx512m", warmth)))
+            ProcessBuilder builder = new ProcessBuilder(Programs.service(options))
                     .redirectErrorStream(true)
                     .redirectOutput(Redirect.appendTo(log().toFile()));
             builder.environment().putAll(variables());
@@ -332,7 +330,6 @@ public final class Installation implements AutoCloseable {
         if (process != null && process.isAlive()) {
             process.destroy();
             try {
-                // one that leaves its classes to others takes a while
                 process.waitFor(60, TimeUnit.SECONDS);
             } catch (InterruptedException e) {
                 Thread.currentThread().interrupt();

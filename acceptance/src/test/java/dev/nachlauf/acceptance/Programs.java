@@ -7,21 +7,35 @@ import java.nio.channels.FileChannel;
 import java.nio.channels.FileLock;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
-import java.nio.file.attribute.FileTime;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.TimeUnit;
-import java.util.stream.Stream;
 
 /**
- * Nachlauf's programs as processes. Services start with the classes that an earlier one has loaded, as the launch scripts
- * have it; the first process of tests that needs such an archive makes it for all.
+ * Nachlauf's programs as processes. Services start with what an earlier one has learnt, as the launch scripts have it; the
+ * first process of tests that needs it makes it for all.
  */
 public final class Programs {
-    private static final Path WARM = Installation.TOP.resolve("acceptance/target/warm");
+    /** The state folder of the service that others start warm by. */
+    static final Path WARM = Installation.TOP.resolve("acceptance/target/warm");
+
+    private static final String QUICK_COMPILER = "-XX:TieredStopAtLevel=1";
+
+    private static final String WARM_UP = """
+            set -euo pipefail
+            find_jdk
+            warm_start
+            if [ -n "$LEARNING" ] || [ ! -e "$NACHLAUF_HOME/options" ]; then
+              trap 'stop_service; stop_cluster; rm -rf "$CLUSTER" "$NACHLAUF_HOME/cluster.folder"' EXIT
+              echo "$FREE_PORT" >"$NACHLAUF_HOME/cluster.port"
+              start_cluster
+              start_service
+              stop_service
+              warm_start
+              printf '%s\n' "${WARM[@]}" >"$NACHLAUF_HOME/options"
+            fi""";
 
     private Programs() {}
 
@@ -40,10 +54,9 @@ public final class Programs {
     }
 
     private static List<String> call(String module, String type, List<String> options) {
-        List<String> call = new ArrayList<>(List.of(java(), "-XX:TieredStopAtLevel=1", "-XX:+UseSerialGC"));
+        List<String> call = new ArrayList<>(List.of(java(), QUICK_COMPILER, "-XX:+UseSerialGC"));
         call.addAll(options);
         call.addAll(List.of(
-                "-Xshare:auto",
                 "-Xlog:cds=off",
                 "-Xlog:cds+dynamic=off",
                 "--enable-native-access=ALL-UNNAMED",
@@ -57,46 +70,31 @@ public final class Programs {
         return Installation.TOP.resolve(module + "/target/lib");
     }
 
-    /** The option by which a service starts warm; the cluster is used where the archive has to be made. */
-    public static synchronized String warm(PrivateCluster cluster) {
-        Path archive = WARM.resolve("service.jsa");
+    /**
+     * The options by which a service starts warm. The first process of tests that asks has the launch scripts start a service and
+     * stop it: one that ends leaves behind what it learnt.
+     */
+    public static synchronized List<String> warm() {
         try {
             Files.createDirectories(WARM);
             Path lock = WARM.resolve("lock");
             try (FileChannel file = FileChannel.open(lock, StandardOpenOption.CREATE, StandardOpenOption.WRITE);
                     FileLock held = file.lock()) {
-                if (!Files.exists(archive) || isOlder(archive, library("service"))) {
-                    make(archive, cluster);
+                Result made = run(
+                        List.of("bash", "-c", "cd " + Installation.TOP + "; . tools/common.sh; " + WARM_UP),
+                        Map.of(
+                                "NACHLAUF_HOME", WARM.toString(),
+                                "NACHLAUF_PORT", String.valueOf(PrivateCluster.freePort()),
+                                "FREE_PORT", String.valueOf(PrivateCluster.freePort()),
+                                "NACHLAUF_JAVA_OPTIONS", QUICK_COMPILER));
+                if (made.status() != 0) {
+                    throw new IllegalStateException(made.out() + made.err());
                 }
+                return Files.readAllLines(WARM.resolve("options"));
             }
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }
-        return "-XX:SharedArchiveFile=" + archive;
-    }
-
-    private static boolean isOlder(Path archive, Path library) throws IOException {
-        FileTime made = Files.getLastModifiedTime(archive);
-        try (Stream<Path> jars = Files.list(library)) {
-            return jars.anyMatch(jar -> modified(jar).compareTo(made) > 0);
-        }
-    }
-
-    private static FileTime modified(Path file) {
-        try {
-            return Files.getLastModifiedTime(file);
-        } catch (IOException e) {
-            throw new UncheckedIOException(e);
-        }
-    }
-
-    /** A service that ends leaves its classes behind. */
-    private static void make(Path archive, PrivateCluster cluster) throws IOException {
-        Path made = WARM.resolve("made.jsa");
-        try (Installation first = new Installation(cluster, "warm")) {
-            first.start("", "-XX:ArchiveClassesAtExit=" + made);
-        }
-        Files.move(made, archive, StandardCopyOption.REPLACE_EXISTING);
     }
 
     static String java() {
@@ -112,7 +110,7 @@ public final class Programs {
                     new ProcessBuilder(call).redirectOutput(out.toFile()).redirectError(err.toFile());
             builder.environment().putAll(variables);
             Process process = builder.start();
-            if (!process.waitFor(3, TimeUnit.MINUTES)) {
+            if (!process.waitFor(5, TimeUnit.MINUTES)) {
                 process.destroyForcibly();
                 throw new IllegalStateException("did not end: " + call);
             }

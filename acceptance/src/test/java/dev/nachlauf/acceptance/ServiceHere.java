@@ -1,8 +1,8 @@
 package dev.nachlauf.acceptance;
 
 import dev.nachlauf.service.NachlaufService;
-import dev.nachlauf.standins.ServiceDatabase;
 import dev.nachlauf.standins.postgresql.PrivateCluster;
+import dev.nachlauf.standins.service.ServiceDatabase;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.file.Files;

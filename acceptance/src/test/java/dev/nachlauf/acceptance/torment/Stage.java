@@ -199,7 +199,9 @@ final class Stage implements AutoCloseable {
         private Process process;
 
         void start() {
-            List<String> command = Programs.service(List.of("-Xmx256m", Programs.warm(own)));
+            List<String> options = new ArrayList<>(Programs.warm());
+            options.add("-Xmx256m");
+            List<String> command = Programs.service(options);
             ProcessBuilder builder = new ProcessBuilder(command)
                     .redirectErrorStream(true)
                     .redirectOutput(Redirect.appendTo(

@@ -1,4 +1,4 @@
-package dev.nachlauf.standins;
+package dev.nachlauf.standins.service;
 
 import dev.nachlauf.standins.postgresql.PrivateCluster;
 
