@@ -258,8 +258,10 @@ public final class ServiceUnderTest implements AutoCloseable {
         return run(new StartRun(job, keep(name, file), name, Map.of(), mode), "Wenna");
     }
 
-    /** A run when it has ended or is held. */
+    /** A run when it has ended or is held. A look at all of it costs the machine more than it does the run. */
     public RunView settled(long id) {
+        List<String> unsettled = List.of("waiting", "running");
+        patiently().until(() -> !unsettled.contains(query("SELECT state FROM run WHERE id = " + id)));
         return patiently()
                 .until(
                         () -> bean(RunViews.class).show(id),
