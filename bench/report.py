@@ -10,7 +10,7 @@ NAMES = {"first": "first load into an empty table", "same": "the same file again
 
 
 def main():
-    results, rows, memory, ledger, java, postgres = sys.argv[1:7]
+    results, rows, memory, ledger, java, postgres, start = sys.argv[1:8]
     pairs = [line.split("\t") for line in open(results).read().splitlines()]
     cold = {p[1]: float(p[3]) for p in pairs if p[0] == "0"}
     pairs = [pair for pair in pairs if pair[0] != "0"]
@@ -38,7 +38,7 @@ a ledger, and keeps the file; its heap was limited to 512 MB.
         print(f"| {NAMES[load]} | {script:.1f} s | {product:.1f} s | {ratio:.2f} | {ratios[0]:.2f} – {ratios[-1]:.2f} | ≤ {goal} | {met} |")
     warm = statistics.median(float(p[3]) for p in pairs if p[1] == "first")
     print(f"""
-The first load after the service's start took {cold["first"]:.1f} s, {cold["first"] / warm:.2f} times a warm one (goal: 1.3).
+The first load after the service's start, {start}, took {cold["first"]:.1f} s, {cold["first"] / warm:.2f} times a warm one (goal: 1.3).
 The service's resident memory peaked at {int(memory) // 1024} MB over all loads. The ledger took {int(ledger) / 1e6:.1f} MB per million rows
 (goal: 15 MB). The number of stays in the table after each of our loads was the same as after the script's.
 
