@@ -114,7 +114,6 @@ public final class Installation implements AutoCloseable {
         if (shared == null) {
             shared = own("shared");
             shared.loadDemo();
-            Runtime.getRuntime().addShutdownHook(new Thread(shared::close));
         }
         return shared;
     }

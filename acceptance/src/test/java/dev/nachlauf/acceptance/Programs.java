@@ -25,10 +25,11 @@ public final class Programs {
 
     private static final String WARM_UP = """
             set -euo pipefail
+            . "$0/tools/common.sh"
             find_jdk
             warm_start
             if [ -n "$LEARNING" ] || [ ! -e "$NACHLAUF_HOME/options" ]; then
-              trap 'stop_service; stop_cluster; rm -rf "$CLUSTER" "$NACHLAUF_HOME/cluster.folder"' EXIT
+              trap 'stop_service; stop_cluster; rm -rf "${CLUSTER:-}" "$NACHLAUF_HOME/cluster.folder"' EXIT
               echo "$FREE_PORT" >"$NACHLAUF_HOME/cluster.port"
               start_cluster
               start_service
@@ -36,6 +37,8 @@ public final class Programs {
               warm_start
               printf '%s\n' "${WARM[@]}" >"$NACHLAUF_HOME/options"
             fi""";
+
+    private static List<String> warmth = List.of();
 
     private Programs() {}
 
@@ -75,13 +78,20 @@ public final class Programs {
      * stop it: one that ends leaves behind what it learnt.
      */
     public static synchronized List<String> warm() {
+        if (warmth.isEmpty()) {
+            warmth = warmUp();
+        }
+        return warmth;
+    }
+
+    private static List<String> warmUp() {
         try {
             Files.createDirectories(WARM);
             Path lock = WARM.resolve("lock");
             try (FileChannel file = FileChannel.open(lock, StandardOpenOption.CREATE, StandardOpenOption.WRITE);
                     FileLock held = file.lock()) {
                 Result made = run(
-                        List.of("bash", "-c", "cd " + Installation.TOP + "; . tools/common.sh; " + WARM_UP),
+                        List.of("bash", "-c", WARM_UP, Installation.TOP.toString()),
                         Map.of(
                                 "NACHLAUF_HOME", WARM.toString(),
                                 "NACHLAUF_PORT", String.valueOf(PrivateCluster.freePort()),

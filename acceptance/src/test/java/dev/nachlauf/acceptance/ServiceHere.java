@@ -9,6 +9,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayDeque;
 import java.util.Deque;
+import java.util.Set;
 import java.util.stream.Stream;
 import org.springframework.boot.SpringApplication;
 import org.springframework.context.ConfigurableApplicationContext;
@@ -28,6 +29,9 @@ record ServiceHere(ServiceDatabase database, Path state, ConfigurableApplication
 
     private static final Deque<ServiceHere> IDLE = new ArrayDeque<>();
     private static int started;
+
+    /** What a first start leaves in the state folder: who it belongs to, and the first token. */
+    private static final Set<String> FIRST_FILES = Set.of("installation", "token");
 
     /** One that knows nothing but its first start. */
     static synchronized ServiceHere empty() {
@@ -74,7 +78,7 @@ record ServiceHere(ServiceDatabase database, Path state, ConfigurableApplication
     private void forgetFiles() {
         try (Stream<Path> kept = Files.walk(state)) {
             for (Path file : kept.filter(Files::isRegularFile).toList()) {
-                if (!file.equals(state.resolve("token"))) {
+                if (!FIRST_FILES.contains(state.relativize(file).toString())) {
                     Files.delete(file);
                 }
             }
