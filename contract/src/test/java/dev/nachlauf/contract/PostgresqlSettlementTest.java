@@ -196,6 +196,20 @@ class PostgresqlSettlementTest {
         assertThat(((HoldsSession) stays).session()).isNotEqualTo(session);
     }
 
+    /** A server, or something on the way to it, ends connections that say nothing for long. */
+    @Test
+    void aLookAfterTheConnectionHasEndedConnectsAnew() {
+        String database = Cluster.freshDatabase("CREATE TABLE hut (code text PRIMARY KEY, beds integer)");
+        Writes system = system(Cluster.SHARED, database);
+        assertThat(system.describe("hut").orElseThrow().fields()).hasSize(2);
+        String ended = Cluster.SHARED.query(
+                "postgres",
+                "SELECT count(pg_terminate_backend(pid, 10000)) FROM pg_stat_activity WHERE datname = '" + database
+                        + "'");
+        assertThat(ended).isEqualTo("1");
+        assertThat(system.describe("hut").orElseThrow().fields()).hasSize(2);
+    }
+
     @Test
     void aDatabaseThatWasMadeAnewIsAnotherOne() {
         String database = Cluster.freshDatabase("CREATE TABLE hut (code text PRIMARY KEY, beds integer)");

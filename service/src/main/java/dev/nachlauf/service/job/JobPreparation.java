@@ -15,6 +15,7 @@ import dev.nachlauf.core.record.SourceColumn;
 import dev.nachlauf.core.system.SourceFormat.SourceReader;
 import dev.nachlauf.core.value.Kind;
 import dev.nachlauf.service.connection.Connections;
+import dev.nachlauf.service.connection.OpenedSystems;
 import dev.nachlauf.service.file.ScratchSpace;
 import dev.nachlauf.service.shared.Crosswalks;
 import dev.nachlauf.service.shared.Pieces;
@@ -70,6 +71,7 @@ public class JobPreparation {
      *     still to be fetched
      * @param choice which rows of the source it is about
      * @param heard what stands between formulas and crosswalks, for whoever wants to hear what is translated
+     * @param open systems that are open already and stay open when the prepared job is closed; empty where it opens its own
      */
     public record Circumstances(
             Pins pins,
@@ -78,8 +80,9 @@ public class JobPreparation {
             Map<String, Fixed> facts,
             Map<String, List<SourcePart>> kept,
             Choice choice,
-            UnaryOperator<Map<String, Translation>> heard) {
-        /** Where nobody listens. */
+            UnaryOperator<Map<String, Translation>> heard,
+            Optional<OpenedSystems> open) {
+        /** Where nobody listens, and nothing is open yet. */
         public Circumstances(
                 Pins pins,
                 Pins crosswalks,
@@ -87,7 +90,17 @@ public class JobPreparation {
                 Map<String, Fixed> facts,
                 Map<String, List<SourcePart>> kept,
                 Choice choice) {
-            this(pins, crosswalks, parameters, facts, kept, choice, UnaryOperator.identity());
+            this(pins, crosswalks, parameters, facts, kept, choice, UnaryOperator.identity(), Optional.empty());
+        }
+
+        /** The same for somebody who hears what is translated. */
+        public Circumstances heardBy(UnaryOperator<Map<String, Translation>> listener) {
+            return new Circumstances(pins, crosswalks, parameters, facts, kept, choice, listener, open);
+        }
+
+        /** The same over systems that somebody else opens and closes. */
+        public Circumstances over(OpenedSystems others) {
+            return new Circumstances(pins, crosswalks, parameters, facts, kept, choice, heard, Optional.of(others));
         }
 
         /** Of no run, with the newest versions. */
@@ -122,6 +135,8 @@ public class JobPreparation {
                 pieces.of(job.pieces(), circumstances.pins(), problems).formulas());
         JobSystems systems = new JobSystems(
                 connections,
+                circumstances.open().orElseGet(this::opening),
+                circumstances.open().isPresent(),
                 circumstances.parameters(),
                 new LookupFiles(sources, scratchSpace, StandingFiles.others(circumstances.kept())),
                 new StandingFiles(sources, scratchSpace, circumstances.kept()),
@@ -136,10 +151,16 @@ public class JobPreparation {
         }
     }
 
+    private OpenedSystems opening() {
+        return new OpenedSystems(connections);
+    }
+
     /** The systems that connections lead to, without a job; to be closed. */
     public JobSystems systems() {
         return new JobSystems(
                 connections,
+                opening(),
+                false,
                 Map.of(),
                 new LookupFiles(sources, scratchSpace, Map.of()),
                 new StandingFiles(sources, scratchSpace, Map.of()),

@@ -26,7 +26,7 @@ import dev.nachlauf.core.system.TellsPeople;
 import dev.nachlauf.core.system.Writes;
 import dev.nachlauf.core.text.NearestNames;
 import dev.nachlauf.service.connection.Connections;
-import dev.nachlauf.service.environment.ChosenEnvironment;
+import dev.nachlauf.service.connection.OpenedSystems;
 import dev.nachlauf.service.source.SourcePart;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -38,14 +38,12 @@ import java.util.Set;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
-/** The systems that a job names, each opened once: for looking at record types, and for finding records. */
+/** The systems that a job names: for looking at record types, and for finding records. */
 public final class JobSystems implements Described, RecordFinder, AutoCloseable {
     private final Connections connections;
+    private final OpenedSystems open;
+    private final boolean lent;
     private final Map<String, @Nullable Object> parameters;
-    /** Systems are opened when they are needed, perhaps by another thread. */
-    private final @Nullable String environment = ChosenEnvironment.name().orElse(null);
-
-    private final Map<String, OpenSystem> open = new HashMap<>();
     private final Set<String> targets = new LinkedHashSet<>();
 
     private final LookupFiles files;
@@ -53,8 +51,16 @@ public final class JobSystems implements Described, RecordFinder, AutoCloseable 
     private final IssuedFormats formats;
     private final Map<String, IssueSystem> issuing = new HashMap<>();
 
+    /**
+     * The systems of one job.
+     *
+     * @param open what is open already
+     * @param lent whether somebody else closes that
+     */
     JobSystems(
             Connections connections,
+            OpenedSystems open,
+            boolean lent,
             Map<String, @Nullable Object> parameters,
             LookupFiles files,
             StandingFiles standing,
@@ -62,6 +68,8 @@ public final class JobSystems implements Described, RecordFinder, AutoCloseable 
         this.standing = standing;
         this.formats = formats;
         this.connections = connections;
+        this.open = open;
+        this.lent = lent;
         this.parameters = parameters;
         this.files = files;
     }
@@ -209,7 +217,7 @@ public final class JobSystems implements Described, RecordFinder, AutoCloseable 
 
     private <T> Optional<T> fitting(Placed<String> connection, Class<T> ability, String lack, List<Problem> problems) {
         String name = JobDefinition.fill(connection.value(), parameters);
-        Optional<OpenSystem> system = opened(name);
+        Optional<OpenSystem> system = open.of(name);
         if (system.isEmpty()) {
             problems.add(Problem.at(
                     connection.place(),
@@ -223,14 +231,6 @@ public final class JobSystems implements Described, RecordFinder, AutoCloseable 
         return system.filter(ability::isInstance).map(ability::cast);
     }
 
-    private Optional<OpenSystem> opened(String name) {
-        if (!open.containsKey(name)) {
-            ChosenEnvironment.during(environment, () -> connections.open(name))
-                    .ifPresent(system -> open.put(name, system));
-        }
-        return Optional.ofNullable(open.get(name));
-    }
-
     /**
      * The system that a connection of the job leads to, for writing; the same one for the same system.
      *
@@ -238,7 +238,7 @@ public final class JobSystems implements Described, RecordFinder, AutoCloseable 
      */
     public Writes target(String connection) {
         String name = JobDefinition.fill(connection, parameters);
-        if (opened(name).orElse(null) instanceof TakesFiles) {
+        if (open.of(name).orElse(null) instanceof TakesFiles) {
             return issuing.computeIfAbsent(name, any -> new IssueSystem(standing.of(name)));
         }
         List<Problem> problems = new ArrayList<>();
@@ -263,7 +263,7 @@ public final class JobSystems implements Described, RecordFinder, AutoCloseable 
             return files.find(finding, file, keys);
         }
         String name = JobDefinition.fill(finding.connection(), parameters);
-        if (!(opened(name).orElse(null) instanceof LooksUp system)) {
+        if (!(open.of(name).orElse(null) instanceof LooksUp system)) {
             throw new CannotGoOn(Problem.of(
                     ProblemCode.CONNECTION_UNFIT, "The connection " + name + " can't find records by key.", ""));
         }
@@ -276,7 +276,8 @@ public final class JobSystems implements Described, RecordFinder, AutoCloseable 
     public void close() {
         files.close();
         standing.close();
-        open.values().forEach(OpenSystem::close);
-        open.clear();
+        if (!lent) {
+            open.close();
+        }
     }
 }

@@ -11,6 +11,8 @@ import dev.nachlauf.core.run.RunRecords;
 import dev.nachlauf.core.run.RunResult;
 import dev.nachlauf.core.run.RunState;
 import dev.nachlauf.service.NachlaufSettings;
+import dev.nachlauf.service.connection.Connections;
+import dev.nachlauf.service.connection.OpenedSystems;
 import dev.nachlauf.service.environment.ChosenEnvironment;
 import dev.nachlauf.service.job.PreparedJob;
 import dev.nachlauf.service.run.RunTransitions.Met;
@@ -38,6 +40,7 @@ class RunExecution {
     private final RunEnding ending;
     private final RunGathering gathering;
     private final RunPreparation preparation;
+    private final Connections connections;
     private final RunInput input;
     private final LedgerOfRun ledger;
     private final ProgressBoard board;
@@ -58,6 +61,7 @@ class RunExecution {
             RunEnding ending,
             RunGathering gathering,
             RunPreparation preparation,
+            Connections connections,
             RunInput input,
             LedgerOfRun ledger,
             ProgressBoard board,
@@ -82,6 +86,7 @@ class RunExecution {
         this.ending = ending;
         this.gathering = gathering;
         this.preparation = preparation;
+        this.connections = connections;
         this.input = input;
         this.ledger = ledger;
         this.board = board;
@@ -146,21 +151,25 @@ class RunExecution {
     }
 
     private void toItsEnd(RunEntity run, long epoch, RunWatch watch, BooleanSupplier shuttingDown) {
-        Optional<String> nothing = run.gathered ? Optional.empty() : watch.fetching(() -> gather(run, epoch));
-        if (nothing.isPresent()) {
-            transitions.nothingToRead(run.id, epoch, nothing.get());
-            return;
+        RunResult result;
+        // what was looked at while gathering is still connected when the rows come
+        try (OpenedSystems open = new OpenedSystems(connections)) {
+            Optional<String> nothing = run.gathered ? Optional.empty() : watch.fetching(() -> gather(run, epoch, open));
+            if (nothing.isPresent()) {
+                transitions.nothingToRead(run.id, epoch, nothing.get());
+                return;
+            }
+            result = carryOut(run, epoch, open, watch);
         }
-        RunResult result = carryOut(run, epoch, watch);
         if (result.state() == RunState.FAILED && shuttingDown.getAsBoolean()) {
             throw new IllegalStateException("the process ends; what failed then is left for the next start");
         }
         ending.end(run, epoch, result);
     }
 
-    private Optional<String> gather(RunEntity run, long epoch) {
+    private Optional<String> gather(RunEntity run, long epoch, OpenedSystems open) {
         if (run.runMode().readsSource()) {
-            return gathering.gather(run, epoch);
+            return gathering.gather(run, epoch, open);
         }
         undoing.gather(run, epoch);
         return Optional.empty();
@@ -211,13 +220,13 @@ class RunExecution {
         ending.end(run, epoch, ending.result(run, epoch, RunState.FAILED, List.of(problem)));
     }
 
-    private RunResult carryOut(RunEntity run, long epoch, RunWatch watch) {
+    private RunResult carryOut(RunEntity run, long epoch, OpenedSystems open, RunWatch watch) {
         if (!run.runMode().readsSource()) {
             return undoing.carryOut(run, records(run, epoch), watch);
         }
         Path folder = scratch.prepare(
                 run.id, epoch, run.shapedEpoch == null ? OptionalLong.empty() : OptionalLong.of(run.shapedEpoch));
-        try (PreparedJob prepared = preparation.of(run, folder)) {
+        try (PreparedJob prepared = preparation.of(run, open, folder)) {
             if (!Descriptions.relevant(prepared.plan()).equals(run.targetDescription)) {
                 throw new CannotGoOn(Problem.of(
                         ProblemCode.TARGET_CHANGED,

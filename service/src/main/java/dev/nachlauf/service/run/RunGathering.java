@@ -12,6 +12,7 @@ import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.system.SourceFormat.SourceReader;
+import dev.nachlauf.service.connection.OpenedSystems;
 import dev.nachlauf.service.file.ScratchFolder;
 import dev.nachlauf.service.file.ScratchSpace;
 import dev.nachlauf.service.job.JobPreparation;
@@ -81,10 +82,11 @@ class RunGathering {
     /**
      * Fetches what a run reads, and notes in the run what it will read and write.
      *
+     * @param open the systems of this attempt
      * @return why there is nothing to read; empty where there is something
      * @throws CannotGoOn where the run can't be carried out, with all that is wrong
      */
-    Optional<String> gather(RunEntity run, long epoch) {
+    Optional<String> gather(RunEntity run, long epoch, OpenedSystems open) {
         JobDefinition job = jobs.definition(jobs.version(run.jobName, run.jobVersion), new Pins(run.pins));
         List<Problem> problems = new ArrayList<>();
         Map<String, @Nullable Object> parameters = Parameters.resolve(job, run.parameters, problems);
@@ -106,7 +108,7 @@ class RunGathering {
             List<Problem> warnings = new ArrayList<>(read.warnings());
             warnings.addAll(lastTimes.columns(run, job));
             run.warnings = ProblemViews.of(warnings);
-            Map<String, List<SourcePart>> lookups = target(run, job, parameters, source, problems);
+            Map<String, List<SourcePart>> lookups = target(run, job, parameters, open, source, problems);
             warnings.addAll(lastTimes.values(run, job));
             run.warnings = ProblemViews.of(warnings);
             run.putBack = givesBack ? "wanted" : "none";
@@ -140,6 +142,7 @@ class RunGathering {
             RunEntity run,
             JobDefinition job,
             Map<String, @Nullable Object> parameters,
+            OpenedSystems open,
             OpenedSource source,
             List<Problem> problems) {
         Circumstances circumstances = new Circumstances(
@@ -150,7 +153,7 @@ class RunGathering {
                 Map.of(),
                 run.choice());
         try (PreparedJob prepared =
-                preparation.prepare(job, circumstances, run.columns, RunGathering::notYet, problems)) {
+                preparation.prepare(job, circumstances.over(open), run.columns, RunGathering::notYet, problems)) {
             prepared.sound().ifPresent(sound -> sources.checkLacks(source, sound, problems));
             CannotGoOn.overErrorsAmong(problems);
             Plan plan = prepared.plan();

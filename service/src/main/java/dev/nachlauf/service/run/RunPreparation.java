@@ -7,6 +7,7 @@ import dev.nachlauf.core.plan.Parameters;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.source.MendedRows;
 import dev.nachlauf.core.system.SourceFormat.SourceReader;
+import dev.nachlauf.service.connection.OpenedSystems;
 import dev.nachlauf.service.environment.ChosenEnvironment;
 import dev.nachlauf.service.job.JobPreparation;
 import dev.nachlauf.service.job.JobPreparation.Circumstances;
@@ -68,7 +69,7 @@ public class RunPreparation {
      */
     public PreparedJob asItWas(long run, Path scratch, UnaryOperator<Map<String, Translation>> heard) {
         RunEntity entity = views.entity(run);
-        return prepare(entity, new Pins(entity.pins), scratch, heard);
+        return prepare(entity, new Pins(entity.pins), scratch, job -> job.heardBy(heard));
     }
 
     /** The versions of crosswalks and pieces with which a run was started. */
@@ -81,9 +82,9 @@ public class RunPreparation {
         return input.parts(run);
     }
 
-    /** The job of a run. */
-    PreparedJob of(RunEntity run, Path scratch) {
-        return prepare(run, new Pins(run.pins), scratch, UnaryOperator.identity());
+    /** The job of a run, over the systems of an attempt. */
+    PreparedJob of(RunEntity run, OpenedSystems open, Path scratch) {
+        return prepare(run, new Pins(run.pins), scratch, job -> job.over(open));
     }
 
     /** The job of a run that another one undoes, over the files to which it adds as that one has found them. */
@@ -124,8 +125,7 @@ public class RunPreparation {
         return new MendedRows(source, again.of(run.id), again.amongOthers(run.id));
     }
 
-    private PreparedJob prepare(
-            RunEntity run, Pins crosswalks, Path scratch, UnaryOperator<Map<String, Translation>> heard) {
+    private PreparedJob prepare(RunEntity run, Pins crosswalks, Path scratch, UnaryOperator<Circumstances> more) {
         JobDefinition job = definition(run);
         List<SourcePart> parts = input.parts(run.id);
         return prepare(
@@ -133,7 +133,7 @@ public class RunPreparation {
                 crosswalks,
                 input.lookups(run.id),
                 () -> rows(run, sources.reader(job, parts, run.columns, scratch)),
-                heard);
+                more);
     }
 
     private PreparedJob prepare(
@@ -141,7 +141,7 @@ public class RunPreparation {
             Pins crosswalks,
             Map<String, List<SourcePart>> kept,
             Supplier<SourceReader> source,
-            UnaryOperator<Map<String, Translation>> heard) {
+            UnaryOperator<Circumstances> more) {
         JobDefinition job = definition(run);
         List<Problem> problems = new ArrayList<>();
         Circumstances circumstances = new Circumstances(
@@ -150,10 +150,10 @@ public class RunPreparation {
                 Parameters.resolve(job, run.parameters, problems),
                 JobPreparation.facts(run.id, run.startedBy, run.createdAt),
                 kept,
-                run.choice(),
-                heard);
+                run.choice());
         return ChosenEnvironment.during(
-                run.environment, () -> preparation.prepare(job, circumstances, run.columns, source, problems));
+                run.environment,
+                () -> preparation.prepare(job, more.apply(circumstances), run.columns, source, problems));
     }
 
     private JobDefinition definition(RunEntity run) {

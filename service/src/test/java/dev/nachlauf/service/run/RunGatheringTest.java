@@ -9,9 +9,12 @@ import dev.nachlauf.api.StartRun;
 import dev.nachlauf.core.run.RunRecords.Fenced;
 import dev.nachlauf.service.ServiceUnderTest;
 import dev.nachlauf.service.connection.Connections;
+import dev.nachlauf.service.connection.OpenedSystems;
 import dev.nachlauf.service.job.Jobs;
 import dev.nachlauf.standins.postgresql.PrivateCluster;
+import java.nio.charset.StandardCharsets;
 import java.util.Map;
+import java.util.Optional;
 import java.util.function.Predicate;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
@@ -42,13 +45,26 @@ class RunGatheringTest {
     }
 
     private static void connection(String name, int port) {
+        connection(name, port, REGISTER);
+    }
+
+    private static void connection(String name, int port, String database) {
         service.bean(Connections.class)
                 .save(name + ".yaml", """
                 nachlauf: 1
                 connection: %s
                 type: postgresql
                 settings: { port: %d, database: %s, user: %s }
-                """.formatted(name, port, REGISTER, PrivateCluster.ADMIN), "test");
+                """.formatted(name, port, database, PrivateCluster.ADMIN), "test");
+    }
+
+    private static void inbox() {
+        service.bean(Connections.class).save("inbox.yaml", """
+                nachlauf: 1
+                connection: inbox
+                type: folder
+                settings: { path: %s, quiet: 0 }
+                """.formatted(ServiceUnderTest.folder()), "test");
     }
 
     private static long start(String job, String connection, String records) {
@@ -123,21 +139,51 @@ class RunGatheringTest {
         assertThat(failed.balance().balanced()).isTrue();
     }
 
+    private static Optional<String> gather(RunEntity run, long epoch) {
+        try (OpenedSystems open = new OpenedSystems(service.bean(Connections.class))) {
+            return service.bean(RunGathering.class).gather(run, epoch, open);
+        }
+    }
+
+    /** To connect and to learn a table takes longer than a few rows do: one connection looks from first to last, one writes. */
+    @Test
+    void aRunConnectsToItsTargetTwice() {
+        String few = "register_of_few";
+        CLUSTER.createDatabase(few);
+        CLUSTER.execute(few, "CREATE TABLE hut (code text PRIMARY KEY, beds integer)");
+        connection("few", CLUSTER.port(), few);
+        inbox();
+        service.bean(Jobs.class).save("few-huts.yaml", """
+                nachlauf: 1
+                job: few-huts
+                read: { connection: inbox, file: upload, format: { as: delimited }, fields: { beds: { is: integer } } }
+                write: { connection: few, records: hut, action: upsert, key: [code], map: { code: code, beds: beds } }
+                """, false, "test");
+        long before = sessions(few);
+        byte[] file = "code,beds\nH-1,8\nH-2,9\n".getBytes(StandardCharsets.UTF_8);
+        RunView run = service.run("few-huts", "huts.csv", file, null);
+        assertThat(run.balance().inserted()).as(run.reasons().toString()).isEqualTo(2);
+        assertThat(sessions(few) - before).isEqualTo(2);
+    }
+
+    /** How many sessions a database has had, once all of them have ended: only then they are counted. */
+    private static long sessions(String database) {
+        String open = "SELECT count(*) FROM pg_stat_activity WHERE datname = '" + database + "'";
+        ServiceUnderTest.patiently().until(() -> service.query(open).equals("0"));
+        return Long.parseLong(
+                service.query("SELECT sessions FROM pg_stat_database WHERE datname = '" + database + "'"));
+    }
+
     /** An attempt that dies between finding nothing and saying so is followed by one that finds nothing again. */
     @Test
     void nothingToReadIsNoFailureAlsoAfterACrash() {
-        service.bean(Connections.class).save("inbox.yaml", """
-                nachlauf: 1
-                connection: inbox
-                type: folder
-                settings: { path: %s, quiet: 0 }
-                """.formatted(ServiceUnderTest.folder()), "test");
+        inbox();
         service.holdTasks();
         long id = startReading("empty", "inbox", "file: gathered-*.csv");
         RunTransitions transitions = service.bean(RunTransitions.class);
         long epoch = transitions.claim(id).orElseThrow();
         RunEntity run = service.bean(RunRepository.class).findById(id).orElseThrow();
-        assertThat(service.bean(RunGathering.class).gather(run, epoch)).contains("No file is there.");
+        assertThat(gather(run, epoch)).contains("No file is there.");
         service.releaseTasks();
         RunView finished = await(id, RunView::ended);
         assertThat(finished.state()).as(finished.reasons().toString()).isEqualTo("finished");
@@ -154,8 +200,7 @@ class RunGatheringTest {
         long first = transitions.claim(id).orElseThrow();
         RunEntity run = service.bean(RunRepository.class).findById(id).orElseThrow();
         transitions.claim(id).orElseThrow();
-        assertThatThrownBy(() -> service.bean(RunGathering.class).gather(run, first))
-                .isInstanceOf(Fenced.class);
+        assertThatThrownBy(() -> gather(run, first)).isInstanceOf(Fenced.class);
         assertThat(service.query("SELECT gathered FROM run WHERE id = " + id)).isEqualTo("f");
         assertThat(service.query("SELECT count(*) FROM run_source WHERE run_id = " + id))
                 .isEqualTo("0");

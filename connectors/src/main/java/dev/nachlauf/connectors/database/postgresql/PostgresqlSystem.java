@@ -116,15 +116,29 @@ final class PostgresqlSystem implements Writes, ReadsRecords, LooksUp, EndsSessi
     private <T> T look(Look<T> look) {
         oneAtATime.lock();
         try {
-            if (looking == null || looking.isClosed()) {
-                looking = connect();
-                Sessions.setForLooking(looking);
-            }
-            return look.at(looking);
+            return look.at(lookingConnection());
         } catch (SQLException e) {
             throw Sql.cannotGoOn(shown(), e);
         } finally {
             oneAtATime.unlock();
+        }
+    }
+
+    /** The looking connection may have said nothing for long; a server, or something on the way to it, ends such ones. */
+    private Connection lookingConnection() throws SQLException {
+        Connection last = looking;
+        if (last != null && last.isValid(CONNECT_SECONDS)) {
+            return last;
+        }
+        close();
+        Connection fresh = connect();
+        looking = fresh;
+        try {
+            Sessions.setForLooking(fresh);
+            return fresh;
+        } catch (SQLException e) {
+            close();
+            throw e;
         }
     }
 
@@ -184,10 +198,13 @@ final class PostgresqlSystem implements Writes, ReadsRecords, LooksUp, EndsSessi
     @Override
     public List<Match> lookUp(String records, List<String> keyFields, List<String> wanted, List<Object[]> keys) {
         return look(connection -> {
-            Table table = Catalog.table(connection, schema, records)
-                    .orElseThrow(() -> new SQLException("the table is gone", "42P01"));
-            return Lookups.find(connection, table, keyFields, wanted, keys);
+            return Lookups.find(connection, table(connection, records), keyFields, wanted, keys);
         });
+    }
+
+    private Table table(Connection connection, String records) throws SQLException {
+        return Catalog.table(connection, schema, records)
+                .orElseThrow(() -> new SQLException("the table is gone", "42P01"));
     }
 
     /** A connection in a read-only transaction, which is also what lets the driver fetch some rows at a time. */
@@ -217,12 +234,12 @@ final class PostgresqlSystem implements Writes, ReadsRecords, LooksUp, EndsSessi
         return Sql.cannotGoOn(shown(), e);
     }
 
+    /** The table is asked of the looking connection: a fresh one would have to read the catalog first. */
     @Override
     public Target target(RecordDescription description, TargetUse use) {
+        Table table = look(looking -> table(looking, description.name()));
         Connection connection = connect();
         try {
-            Table table = Catalog.table(connection, schema, description.name())
-                    .orElseThrow(() -> new SQLException("the table is gone", "42P01"));
             return StagedTarget.of(PostgresqlTable.first(connection, shown(), table, use));
         } catch (SQLException e) {
             close(connection);
