@@ -229,7 +229,7 @@ warm_start() {
 # just been made, with room to survive there until a batch is written. The rest is touched only by what a run keeps to its end. Left
 # to itself, the collector fills all of SIZE with batches that were written long ago.
 bounded_heap() {
-  HEAP=(-XX:+UseParallelGC "-Xms$1" "-Xmx$1" -XX:NewRatio=1 -XX:SurvivorRatio=3 -XX:InitialTenuringThreshold=15 -XX:-UseAdaptiveSizePolicy)
+  HEAP=(-XX:+UseParallelGC "-Xms$1" "-Xmx$1" -XX:NewRatio=1 -XX:SurvivorRatio=2 -XX:InitialTenuringThreshold=15 -XX:-UseAdaptiveSizePolicy)
 }
 
 # Starts the service in the background and waits until it answers; sets SERVICE_PID and ADDRESS.

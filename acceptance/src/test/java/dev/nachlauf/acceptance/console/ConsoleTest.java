@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
+import com.microsoft.playwright.Route;
 import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.ColorScheme;
 import dev.nachlauf.acceptance.Installation;
@@ -431,6 +432,10 @@ class ConsoleTest {
     @Test
     void everyPageIsAccessibleLightAndDark() {
         String axe = Installation.read(Installation.TOP.resolve("console/node_modules/axe-core/axe.min.js"));
+        page.route(
+                "**/api/**",
+                route -> route.resume(new Route.ResumeOptions()
+                        .setUrl(fewerLines(route.request().url()))));
         for (String path : List.of(
                 "/",
                 "/jobs",
@@ -466,6 +471,12 @@ class ConsoleTest {
                     .as(path + " in the dark")
                     .isEmpty();
         }
+        page.unroute("**/api/**");
+    }
+
+    /** The last line of a table is as accessible as the first ones, and looking at each takes long. */
+    private static String fewerLines(String address) {
+        return address.replace("limit=100", "limit=8").replace("/found?", "/found?limit=5&");
     }
 
     private void look(ColorScheme scheme) {

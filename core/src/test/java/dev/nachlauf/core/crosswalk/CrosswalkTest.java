@@ -203,8 +203,7 @@ class CrosswalkTest {
     @Test
     void aCrosswalkHasAHundredThousandEntries() {
         List<Problem> problems = new ArrayList<>();
-        assertThat(matcher(entries(100_000)).translate("hut number 99999 of the union", null))
-                .isEqualTo("99999");
+        assertThat(matcher(entries(100_000)).translate("h99999", null)).isEqualTo("99999");
         read(entries(100_001), problems);
         assertThat(problems).singleElement().satisfies(problem -> {
             assertThat(problem.code()).isEqualTo(ProblemCode.VALUE_WRONG_KIND);
@@ -215,7 +214,7 @@ class CrosswalkTest {
     private static String entries(int count) {
         List<List<String>> rows = new ArrayList<>();
         for (int i = 0; i < count; i++) {
-            rows.add(List.of("hut number " + i + " of the union", String.valueOf(i)));
+            rows.add(List.of("h" + i, String.valueOf(i)));
         }
         return CrosswalkFile.document("many", "many", new ArrayList<>(rows));
     }
