@@ -110,7 +110,8 @@ public class RunPreparation {
         }
         Map<String, List<SourcePart>> kept = new HashMap<>(JobSystems.lookedUp(input.lookups(first.id)));
         kept.putAll(files);
-        return prepare(first, new Pins(first.pins), kept, RunPreparation::noRows, UnaryOperator.identity());
+        Pins pins = new Pins(first.pins);
+        return prepare(first, definition(first), pins, kept, RunPreparation::noRows, UnaryOperator.identity());
     }
 
     private static SourceReader noRows() {
@@ -130,6 +131,7 @@ public class RunPreparation {
         List<SourcePart> parts = input.parts(run.id);
         return prepare(
                 run,
+                job,
                 crosswalks,
                 input.lookups(run.id),
                 () -> rows(run, sources.reader(job, parts, run.columns, scratch)),
@@ -138,11 +140,11 @@ public class RunPreparation {
 
     private PreparedJob prepare(
             RunEntity run,
+            JobDefinition job,
             Pins crosswalks,
             Map<String, List<SourcePart>> kept,
             Supplier<SourceReader> source,
             UnaryOperator<Circumstances> more) {
-        JobDefinition job = definition(run);
         List<Problem> problems = new ArrayList<>();
         Circumstances circumstances = new Circumstances(
                 new Pins(run.pins),
