@@ -135,8 +135,7 @@ public class JobPreparation {
                 pieces.of(job.pieces(), circumstances.pins(), problems).formulas());
         JobSystems systems = new JobSystems(
                 connections,
-                circumstances.open().orElseGet(this::opening),
-                circumstances.open().isPresent(),
+                circumstances.open(),
                 circumstances.parameters(),
                 new LookupFiles(sources, scratchSpace, StandingFiles.others(circumstances.kept())),
                 new StandingFiles(sources, scratchSpace, circumstances.kept()),
@@ -151,16 +150,11 @@ public class JobPreparation {
         }
     }
 
-    private OpenedSystems opening() {
-        return new OpenedSystems(connections);
-    }
-
     /** The systems that connections lead to, without a job; to be closed. */
     public JobSystems systems() {
         return new JobSystems(
                 connections,
-                opening(),
-                false,
+                Optional.empty(),
                 Map.of(),
                 new LookupFiles(sources, scratchSpace, Map.of()),
                 new StandingFiles(sources, scratchSpace, Map.of()),

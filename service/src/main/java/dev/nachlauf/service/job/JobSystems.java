@@ -54,13 +54,11 @@ public final class JobSystems implements Described, RecordFinder, AutoCloseable 
     /**
      * The systems of one job.
      *
-     * @param open what is open already
-     * @param lent whether somebody else closes that
+     * @param others what somebody else opens and closes; empty where these open and close their own
      */
     JobSystems(
             Connections connections,
-            OpenedSystems open,
-            boolean lent,
+            Optional<OpenedSystems> others,
             Map<String, @Nullable Object> parameters,
             LookupFiles files,
             StandingFiles standing,
@@ -68,8 +66,8 @@ public final class JobSystems implements Described, RecordFinder, AutoCloseable 
         this.standing = standing;
         this.formats = formats;
         this.connections = connections;
-        this.open = open;
-        this.lent = lent;
+        this.open = others.orElseGet(() -> new OpenedSystems(connections));
+        this.lent = others.isPresent();
         this.parameters = parameters;
         this.files = files;
     }

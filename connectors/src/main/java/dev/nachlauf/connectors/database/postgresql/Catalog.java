@@ -130,6 +130,11 @@ final class Catalog {
         return types;
     }
 
+    /** A table that was there when it was looked at; an error of the server's kind where it is gone. */
+    static Table existing(Connection connection, String schema, String name) throws SQLException {
+        return table(connection, schema, name).orElseThrow(() -> new SQLException("the table is gone", "42P01"));
+    }
+
     static Optional<Table> table(Connection connection, String schema, String name) throws SQLException {
         long oid;
         boolean writable;

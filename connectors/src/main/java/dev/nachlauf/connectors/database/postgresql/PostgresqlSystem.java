@@ -197,14 +197,8 @@ final class PostgresqlSystem implements Writes, ReadsRecords, LooksUp, EndsSessi
 
     @Override
     public List<Match> lookUp(String records, List<String> keyFields, List<String> wanted, List<Object[]> keys) {
-        return look(connection -> {
-            return Lookups.find(connection, table(connection, records), keyFields, wanted, keys);
-        });
-    }
-
-    private Table table(Connection connection, String records) throws SQLException {
-        return Catalog.table(connection, schema, records)
-                .orElseThrow(() -> new SQLException("the table is gone", "42P01"));
+        return look(connection ->
+                Lookups.find(connection, Catalog.existing(connection, schema, records), keyFields, wanted, keys));
     }
 
     /** A connection in a read-only transaction, which is also what lets the driver fetch some rows at a time. */
@@ -237,12 +231,12 @@ final class PostgresqlSystem implements Writes, ReadsRecords, LooksUp, EndsSessi
     /** The table is asked of the looking connection: a fresh one would have to read the catalog first. */
     @Override
     public Target target(RecordDescription description, TargetUse use) {
-        Table table = look(looking -> table(looking, description.name()));
-        Connection connection = connect();
+        Table table = look(connection -> Catalog.existing(connection, schema, description.name()));
+        Connection writing = connect();
         try {
-            return StagedTarget.of(PostgresqlTable.first(connection, shown(), table, use));
+            return StagedTarget.of(PostgresqlTable.first(writing, shown(), table, use));
         } catch (SQLException e) {
-            close(connection);
+            close(writing);
             throw Sql.cannotGoOn(shown(), e);
         }
     }

@@ -64,8 +64,7 @@ final class PostgresqlTable implements DatabaseTable {
 
     @Override
     public DatabaseTable beside(RecordDescription description, TargetUse others) throws SQLException {
-        Table other = Catalog.table(connection, table.schema(), description.name())
-                .orElseThrow(() -> new SQLException("the table is gone", "42P01"));
+        Table other = Catalog.existing(connection, table.schema(), description.name());
         // temporary tables last where their making is no part of a transaction that may be undone
         connection.rollback();
         connection.setAutoCommit(true);
