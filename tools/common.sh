@@ -53,8 +53,9 @@ find_postgres() {
   ls -d /usr/lib/postgresql/*/bin 2>/dev/null | sort -rV | head -n 1
 }
 
+# The shell is Chromium without windows: a page costs it a third of the processor time.
 find_chromium() {
-  command -v chromium || command -v chromium-browser || true
+  command -v chromium-headless-shell || command -v chromium || command -v chromium-browser || true
 }
 
 need_build_tools() {
@@ -71,7 +72,7 @@ need_mariadb() {
 }
 
 need_chromium() {
-  need_packages find_chromium chromium 'fc-list 2>/dev/null | grep -i dejavu' fonts-dejavu-core
+  need_packages find_chromium chromium-headless-shell 'fc-list 2>/dev/null | grep -i dejavu' fonts-dejavu-core
   NACHLAUF_CHROMIUM=$(find_chromium)
   export NACHLAUF_CHROMIUM
 }

@@ -54,7 +54,7 @@ export function changed(balance: BalanceView): number {
 /** The same in words: "3 new records and 1 changed record". */
 export function changesOf(balance: BalanceView): string {
   const all = (outcome: 'inserted' | 'updated' | 'deleted') =>
-    balance.writes.reduce((sum, write) => sum + write[outcome], 0);
+    balance.writes.reduce((total, write) => total + write[outcome], 0);
   const parts = [
     { sum: all('inserted'), word: 'new record' },
     { sum: all('updated'), word: 'changed record' },

@@ -93,7 +93,7 @@ export function remarks(row: TrialRow): string[] {
 export function columns(trial: JobTrial): { name: string; sample: string }[] {
   return trial.columns.map((name, index) => ({
     name,
-    sample: trial.rows.map((row) => row.cells[index]).find((cell) => cell !== undefined && cell !== null) ?? '',
+    sample: trial.rows.map((row) => row.cells[index]).find((value) => value !== undefined && value !== null) ?? '',
   }));
 }
 

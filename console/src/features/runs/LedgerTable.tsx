@@ -94,7 +94,7 @@ function OneOutcome({ run, outcome, alone }: { run: RunView; outcome: string; al
               </th>
               {outcome === '' && <td className="fixed top">{row.outcome}</td>}
               <td className="top">
-                <Changes row={row} keyFields={keyFields(run, row)} />
+                <Changes row={row} keyFields={keyFieldsOf(run, row)} />
               </td>
               <td className="number top">{row.row > 0 && number(row.row)}</td>
               <td className="top">{row.source}</td>
@@ -156,7 +156,7 @@ function LeaveOut({ run, row }: { run: string; row: LedgerRowView }) {
   );
 }
 
-function keyFields(run: RunView, row: LedgerRowView): string[] {
+function keyFieldsOf(run: RunView, row: LedgerRowView): string[] {
   return run.balance.writes.find((write) => write.write === row.write)?.keyFields ?? run.keyFields;
 }
 

@@ -181,7 +181,7 @@ function Facts({ run }: { run: RunView }) {
 
 /** What was read, in a few words. */
 function Source({ run }: { run: RunView }) {
-  const size = run.files.filter((file) => !file.lookedUp).reduce((sum, file) => sum + file.size, 0);
+  const size = run.files.filter((file) => !file.lookedUp).reduce((total, file) => total + file.size, 0);
   const lookedUp = [...new Set(run.files.filter((file) => file.lookedUp).map((file) => file.name))];
   return (
     <>
