@@ -48,18 +48,12 @@ class FileLookupTest {
                 "CREATE TABLE IF NOT EXISTS ration (ration_no integer PRIMARY KEY, kcal integer, price numeric(6,2), crate text);"
                         + " TRUNCATE ration");
         list(LIST);
-        save("crosswalk", "crate.yaml", "nachlauf: 1\ncrosswalk: crate\nentries:\n  - { from: red, to: R }\n");
-        save("job", "rations.yaml", JOB);
+        NACHLAUF.save("crosswalk", "crate", "nachlauf: 1\ncrosswalk: crate\nentries:\n  - { from: red, to: R }\n");
+        NACHLAUF.save("job", "rations", JOB);
     }
 
     private static Path list(String text) {
         return NACHLAUF.write("inbox/ration-list-2026.csv", text);
-    }
-
-    private static void save(String group, String name, String document) {
-        Result saved =
-                NACHLAUF.client(group, "save", NACHLAUF.write(name, document).toString());
-        assertThat(saved.status()).as(saved.err()).isZero();
     }
 
     private static Result load() {

@@ -1,6 +1,7 @@
 package dev.nachlauf.acceptance;
 
 import static dev.nachlauf.acceptance.Patience.patiently;
+import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.nachlauf.standins.postgresql.PrivateCluster;
 import java.io.IOException;
@@ -233,6 +234,26 @@ public final class Installation implements AutoCloseable {
     /** A call of the client. */
     public Result client(String... arguments) {
         return clientAt(address(), arguments);
+    }
+
+    /** Saves a document of a group such as {@code job}; the name is its file's. */
+    public void save(String group, String name, String document) {
+        Result saved = client(group, "save", write(name + ".yaml", document).toString());
+        assertThat(saved.status()).as(saved.err()).isZero();
+    }
+
+    /** Starts a run over a file of its own with this text; the result is its number. */
+    public String startRun(String job, String csv) {
+        Result run = client(
+                "--output",
+                "json",
+                "run",
+                "start",
+                job,
+                "--file",
+                write(job + ".csv", csv).toString());
+        assertThat(run.status()).as(run.err()).isZero();
+        return run.json().get("id").asString();
     }
 
     /** The client as a person at a terminal has it, who answers its questions. */

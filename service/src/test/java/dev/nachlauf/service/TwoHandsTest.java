@@ -35,7 +35,7 @@ class TwoHandsTest {
 
     @BeforeAll
     static void start() {
-        service = ServiceUnderTest.own();
+        service = new ServiceUnderTest();
         hands = Executors.newFixedThreadPool(HANDS);
     }
 

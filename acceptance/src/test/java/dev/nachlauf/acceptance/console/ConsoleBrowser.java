@@ -41,7 +41,8 @@ final class ConsoleBrowser implements AutoCloseable {
         if ("root".equals(System.getProperty("user.name"))) {
             arguments.add("--no-sandbox");
         }
-        String chromium = Objects.requireNonNullElse(System.getenv("NACHLAUF_CHROMIUM"), "/usr/bin/chromium-headless-shell");
+        String chromium =
+                Objects.requireNonNullElse(System.getenv("NACHLAUF_CHROMIUM"), "/usr/bin/chromium-headless-shell");
         browser = playwright
                 .chromium()
                 .launch(new BrowserType.LaunchOptions()

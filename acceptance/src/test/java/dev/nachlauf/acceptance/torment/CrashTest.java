@@ -3,6 +3,7 @@ package dev.nachlauf.acceptance.torment;
 import static dev.nachlauf.acceptance.Patience.patiently;
 import static org.assertj.core.api.Assertions.assertThat;
 
+import dev.nachlauf.acceptance.Cellar;
 import dev.nachlauf.acceptance.Installation;
 import dev.nachlauf.acceptance.Result;
 import dev.nachlauf.standins.postgresql.PrivateCluster;
@@ -26,6 +27,7 @@ class CrashTest {
     private static final PrivateCluster CLUSTER = PrivateCluster.start();
     private static final int STAYS = 1_500;
     private static final int OLD = 500;
+    private static final int BOTTLES = 220;
     /** Every hundredth stay names a hut that isn't. */
     private static final int LOST = STAYS / 100;
     /** Of those, the ones that are there already: all of them have an odd number. */
@@ -38,6 +40,10 @@ class CrashTest {
     private static final String LOOKED_UP = "looked-up";
     private static final String CHANGED = "changed";
     private static final String DATABASE = "database";
+    private static final String CELLAR_JOB = "cellar";
+
+    private static final Shutters SHUTTERS = new Shutters(NACHLAUF);
+    private static final Cellar CELLAR = new Cellar();
 
     /** The runs by their jobs. */
     private static final Map<String, String> RUNS = new HashMap<>();
@@ -64,7 +70,9 @@ class CrashTest {
                 List.of(
                         EVERY_POINT + "/before-ledger:2",
                         LOOKED_UP + "/between-ledger-and-commit:2",
-                        CHANGED + "/between-ledger-and-commit:1"),
+                        CHANGED + "/between-ledger-and-commit:1",
+                        CELLAR_JOB + "/between-ledger-and-commit:1",
+                        Shutters.POINT),
                 () -> {
                     NACHLAUF.connect();
                     run(EVERY_POINT, JOB);
@@ -80,13 +88,21 @@ class CrashTest {
                                 bring: [code]
                             write:
                             """).replace("hut_code: hut", "hut_code: known.code"));
+                    CELLAR.furnish(NACHLAUF);
+                    startCellar();
+                    SHUTTERS.start();
                 });
         NACHLAUF.kill();
+        SHUTTERS.meddle();
         CLUSTER.execute(register(LOOKED_UP), "INSERT INTO hut VALUES ('H777')");
         CLUSTER.execute(register(CHANGED), "ALTER TABLE stay ALTER COLUMN nights TYPE smallint");
         startAndAwait(
                 List.of(EVERY_POINT + "/between-ledger-and-commit:2", DATABASE + "/between-ledger-and-commit:3"),
-                () -> run(DATABASE, JOB));
+                () -> {
+                    SHUTTERS.awaitEnd();
+                    followed(CELLAR_JOB);
+                    run(DATABASE, JOB);
+                });
         // both the service's records and the registers are gone in the middle of a batch
         CLUSTER.kill();
         withoutDatabase = NACHLAUF.client("run", "list");
@@ -107,6 +123,7 @@ class CrashTest {
     @AfterAll
     static void stop() {
         NACHLAUF.close();
+        CELLAR.close();
         CLUSTER.close();
     }
 
@@ -130,30 +147,29 @@ class CrashTest {
 
     /** Starts a job over stays, of which some are there already and every hundredth names a hut that isn't. */
     private static void start(String name, String job) {
-        save("connection", name, """
+        NACHLAUF.save("connection", name, """
                 nachlauf: 1
                 connection: %s
                 type: postgresql
                 settings: { port: %d, database: %s, user: %s }
                 """.formatted(name, CLUSTER.port(), register(name), PrivateCluster.ADMIN));
-        save("job", name, job.replace("NAME", name));
+        NACHLAUF.save("job", name, job.replace("NAME", name));
         StringBuilder csv = new StringBuilder("stay_no;hut;nights\n");
         IntStream.rangeClosed(1, STAYS)
                 .forEach(n -> csv.append("S%d;H%d;%d\n".formatted(n, n % 100 == 99 ? 777 : n % 100, n % 14)));
-        String file = NACHLAUF.write(name + ".csv", csv.toString()).toString();
-        Result run = NACHLAUF.client("--output", "json", "run", "start", name, "--file", file);
-        assertThat(run.status()).as(run.err()).isZero();
-        RUNS.put(name, run.json().get("id").asString());
+        RUNS.put(name, NACHLAUF.startRun(name, csv.toString()));
+    }
+
+    /** In a database of another make; row 70 is more than the cellar takes, L-2 is there. */
+    private static void startCellar() {
+        StringBuilder csv = new StringBuilder("label;hut;bottles\n");
+        IntStream.rangeClosed(1, BOTTLES)
+                .forEach(n -> csv.append("L-%d;H-%d;%d\n".formatted(n, n % 2 + 1, n == 70 ? 900 : n % 400)));
+        RUNS.put(CELLAR_JOB, NACHLAUF.startRun(CELLAR_JOB, csv.toString()));
     }
 
     private static String register(String name) {
         return "register_" + name.replace('-', '_');
-    }
-
-    private static void save(String group, String name, String document) {
-        Result saved = NACHLAUF.client(
-                group, "save", NACHLAUF.write(name + ".yaml", document).toString());
-        assertThat(saved.status()).as(saved.err()).isZero();
     }
 
     private static String count(String name, String rows) {
@@ -235,6 +251,28 @@ class CrashTest {
         // what the ledger says was written is what is there: the batch in doubt was settled first
         assertThat(CLUSTER.query(register(CHANGED), "SELECT count(*) - " + OLD + " FROM stay"))
                 .isEqualTo(balance.get("inserted").asString());
+    }
+
+    @Test
+    void aBatchThatOneDatabaseHasAndTheOtherHasNotIsBroughtToItsEnd() {
+        SHUTTERS.verify();
+    }
+
+    @Test
+    void aRunOfAnotherKindOfDatabaseGoesOnAndWritesNothingTwice() {
+        JsonNode run = followed(CELLAR_JOB);
+        assertThat(run.get("state").asString()).as(run.toString()).isEqualTo("finished");
+        JsonNode balance = run.get("balance");
+        assertThat(balance.get("balanced").asBoolean()).isTrue();
+        assertThat(balance.get("inserted").asLong()).isEqualTo(BOTTLES - 2);
+        assertThat(balance.get("updated").asLong()).isEqualTo(1);
+        assertThat(NACHLAUF.client("rejects", "list", "--run", RUNS.get(CELLAR_JOB))
+                        .out())
+                .contains("cellar.csv, line 71");
+        assertThat(Installation.read(NACHLAUF.log()))
+                .as("the database's own words may hold values of rows")
+                .doesNotContain("stock.bottles");
+        assertThat(CELLAR.query("SELECT count(*) FROM stock")).isEqualTo(String.valueOf(BOTTLES - 1));
     }
 
     @Test

@@ -19,12 +19,12 @@ import org.junit.jupiter.api.Test;
 class FileProofTest {
     @Test
     void aFileThatIsWrittenToAfterItWasKeptIsFound() throws IOException {
-        try (ServiceUnderTest service = ServiceUnderTest.own()) {
+        try (ServiceUnderTest service = new ServiceUnderTest()) {
             FileStore files = service.bean(FileStore.class);
-            byte[] huts = "code\nH-1\n".getBytes(StandardCharsets.UTF_8);
+            byte[] huts = "code\nH-before\n".getBytes(StandardCharsets.UTF_8);
             String hash = files.keep("huts.csv", new ByteArrayInputStream(huts)).hash();
             assertThatCode(() -> files.verify(hash)).doesNotThrowAnyException();
-            Files.writeString(kept(service.home(), hash), "code\nH-2\n");
+            Files.writeString(kept(service.home(), hash), "code\nH-after\n");
             assertThatThrownBy(() -> files.verify(hash))
                     .isInstanceOfSatisfying(
                             CannotGoOn.class,

@@ -19,9 +19,8 @@ import org.springframework.transaction.support.TransactionTemplate;
 class RejectIdsTest {
     @Test
     void numbersThatACrashTookBackAreNoTrap() {
-        try (ServiceUnderTest service = ServiceUnderTest.own()) {
-            service.holdTasks();
-            service.keepRun(1, "running");
+        try (ServiceUnderTest service = new ServiceUnderTest()) {
+            service.keepRun(1, "finished");
             Rejects rejects = service.bean(Rejects.class);
             TransactionTemplate transactions = service.bean(TransactionTemplate.class);
             transactions.executeWithoutResult(status -> {

@@ -74,7 +74,7 @@ class RunShutdownTest {
     /** Whatever breaks off while the process ends is no defect of the run; at any other time it is. */
     @Test
     void whatBreaksOffDuringTheEndIsNoDefect() throws Exception {
-        try (ServiceUnderTest service = ServiceUnderTest.own()) {
+        try (ServiceUnderTest service = new ServiceUnderTest()) {
             saveJob(service);
             long run = start(service);
             service.settled(run);
@@ -85,13 +85,15 @@ class RunShutdownTest {
             assertThat(service.query("SELECT state || ' ' || defects FROM run")).isEqualTo("running 0");
             execution.attempt(run, () -> false);
             assertThat(service.query("SELECT defects FROM run")).isEqualTo("1");
+            service.execute("UPDATE run SET state = 'failed'");
+            service.releaseTasks();
         }
     }
 
     /** Nor is what a target or a source seems to say then, for it may be nothing but our own interruption. */
     @Test
     void whatIsMetDuringTheEndDoesNotEndTheRun() throws Exception {
-        try (ServiceUnderTest service = ServiceUnderTest.own()) {
+        try (ServiceUnderTest service = new ServiceUnderTest()) {
             saveJob(service);
             long run = start(service);
             service.settled(run);
@@ -102,6 +104,7 @@ class RunShutdownTest {
             assertThat(service.query("SELECT state FROM run")).isEqualTo("running");
             execution.attempt(run, () -> false);
             assertThat(service.query("SELECT state FROM run")).isEqualTo("failed");
+            service.releaseTasks();
         }
     }
 
