@@ -214,9 +214,10 @@ public final class ExternalSort implements AutoCloseable {
         return bytes;
     }
 
-    /** Removes the pieces. */
+    /** Removes the pieces, and forgets what is in memory. */
     @Override
     public void close() {
+        entries = List.of();
         closeAll(open);
         delete(pieces);
         pieces.clear();

@@ -2,28 +2,41 @@ package dev.nachlauf.core.spool;
 
 import java.util.HashSet;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 
 /**
- * Keys that were met, by 64 bits of each, in memory that doesn't grow beyond a bound. It never overlooks a key that was
+ * Keys that were met, by 46 bits of each, in memory that doesn't grow beyond a bound. It never overlooks a key that was
  * met before; that two keys share their bits without being equal is rare, so those it suspects are to be compared.
+ *
+ * <p>The first 14 bits choose one of many small tables, which hold the other 32: a key takes about eight bytes, and growing
+ * leaves no large arrays behind.
  */
 public final class KeySet {
-    private static final int LEAST = 1 << 10;
+    private static final int TABLES = 1 << 14;
+    private static final int TABLE_SHIFT = Long.SIZE - 14;
+    /** Slots of a table at first. */
+    private static final int LEAST = 4;
+    /** What a table takes beside its slots. */
+    private static final int OVERHEAD = 16;
+
     private static final int MOST_SUSPECTS = 100_000;
     private static final long SEED = 0x9E3779B97F4A7C15L;
     private static final long STEP = 0x100000001B3L;
     private static final long MIX = 0xD6E8FEB86659FD93L;
+    private static final long LOW = 0xFFFFFFFFL;
 
-    private final int largest;
+    private final long most;
     private final Set<Long> suspects = new HashSet<>();
-    private long[] table = new long[LEAST];
-    private int used;
+    /** Each from its first key on; 0 is a free slot. */
+    private int[][] tables = new int[TABLES][];
+
+    private final short[] used = new short[TABLES];
+    private long bytes;
     private boolean full;
 
     /** @param bytes how much memory the keys may take */
     public KeySet(long bytes) {
-        long slots = Math.clamp(bytes / Long.BYTES, LEAST, 1 << 28);
-        this.largest = Integer.highestOneBit((int) slots);
+        most = bytes;
     }
 
     /** Adds a key. Once the set is full, nothing more is taken. */
@@ -31,39 +44,49 @@ public final class KeySet {
         if (full) {
             return;
         }
-        long hash = hash(key);
-        int place = place(hash);
-        if (table[place] == hash) {
-            suspects.add(hash);
+        long bits = bits(key);
+        int number = (int) (bits >>> Integer.SIZE);
+        int[] table = tables[number];
+        if (table == null || used[number] == table.length - (table.length >> 2)) {
+            table = grow(number, table);
+            if (table == null) {
+                return;
+            }
+        }
+        int place = place(table, (int) bits);
+        if (table[place] != 0) {
+            suspects.add(bits);
             full = suspects.size() > MOST_SUSPECTS;
             return;
         }
-        table[place] = hash;
-        used++;
-        if (used > table.length - (table.length >> 2)) {
-            grow();
-        }
+        table[place] = (int) bits;
+        used[number]++;
     }
 
-    private void grow() {
-        if (table.length >= largest) {
+    private int @Nullable [] grow(int number, int @Nullable [] before) {
+        int[] table = new int[before == null ? LEAST : before.length * 2];
+        bytes += (long) (table.length - (before == null ? 0 : before.length)) * Integer.BYTES
+                + (before == null ? OVERHEAD : 0);
+        if (bytes > most || table.length > Short.MAX_VALUE) {
             full = true;
-            table = new long[0];
-            return;
+            tables = new int[0][];
+            return null;
         }
-        long[] before = table;
-        table = new long[before.length * 2];
-        for (long hash : before) {
-            if (hash != 0) {
-                table[place(hash)] = hash;
+        if (before != null) {
+            for (int rest : before) {
+                if (rest != 0) {
+                    table[place(table, rest)] = rest;
+                }
             }
         }
+        tables[number] = table;
+        return table;
     }
 
-    private int place(long hash) {
+    private static int place(int[] table, int rest) {
         int mask = table.length - 1;
-        int place = (int) hash & mask;
-        while (table[place] != 0 && table[place] != hash) {
+        int place = rest & mask;
+        while (table[place] != 0 && table[place] != rest) {
             place = place + 1 & mask;
         }
         return place;
@@ -81,11 +104,11 @@ public final class KeySet {
 
     /** Whether the key is perhaps one of several. */
     public boolean isSuspect(byte[] key) {
-        return full || suspects.contains(hash(key));
+        return full || suspects.contains(bits(key));
     }
 
-    /** Never 0, which stands for nothing. */
-    private static long hash(byte[] key) {
+    /** The number of the table, then what it holds: never 0, which is a free slot. */
+    private static long bits(byte[] key) {
         long hash = SEED ^ key.length;
         for (byte one : key) {
             hash = (hash ^ one & 0xFF) * STEP;
@@ -94,6 +117,7 @@ public final class KeySet {
         hash ^= hash >>> 32;
         hash *= MIX;
         hash ^= hash >>> 32;
-        return hash == 0 ? 1 : hash;
+        long rest = hash & LOW;
+        return hash >>> TABLE_SHIFT << Integer.SIZE | (rest == 0 ? 1 : rest);
     }
 }

@@ -40,6 +40,17 @@ class KeySetTest {
                 assertThat(keys.isSuspect(key(number))).as("key %s", number).isEqualTo(count > 1));
     }
 
+    /** A heap of 512 MB lends an eighth of it: four million rows are looked at once, and not sorted. */
+    @Test
+    void aKeyTakesNoMoreThanTenBytes() {
+        KeySet keys = new KeySet(2_500_000);
+        for (int i = 0; i < 250_000; i++) {
+            keys.add(key(i));
+        }
+        assertThat(keys.isFull()).isFalse();
+        assertThat(keys.hasSuspects()).isFalse();
+    }
+
     @Test
     void aSetThatIsFullSaysSoAndSuspectsEveryKey() {
         KeySet keys = new KeySet(8 * 1_024);
