@@ -53,10 +53,6 @@ find_postgres() {
   ls -d /usr/lib/postgresql/*/bin 2>/dev/null | sort -rV | head -n 1
 }
 
-# The shell is Chromium without windows: a page costs it a third of the processor time.
-find_chromium() {
-  command -v chromium-headless-shell || command -v chromium || command -v chromium-browser || true
-}
 
 need_build_tools() {
   need_packages 'command -v mvn' maven 'command -v npm' npm
@@ -71,10 +67,9 @@ need_mariadb() {
   need_packages 'command -v mariadbd' mariadb-server-core 'command -v mariadb' mariadb-client-core
 }
 
+# The shell is Chromium without windows: a page costs it a third of the processor time.
 need_chromium() {
-  need_packages find_chromium chromium-headless-shell 'fc-list 2>/dev/null | grep -i dejavu' fonts-dejavu-core
-  NACHLAUF_CHROMIUM=$(find_chromium)
-  export NACHLAUF_CHROMIUM
+  need_packages 'command -v chromium-headless-shell' chromium-headless-shell 'fc-list 2>/dev/null | grep -i dejavu' fonts-dejavu-core
 }
 
 # Builds service and client when a source is newer than the last build.

@@ -21,7 +21,7 @@ import tools.jackson.databind.JsonNode;
 
 /**
  * kill -9 at exactly the points that matter: the run goes on by itself, with exact balance and outcomes. Each run has a job
- * and a register of its own. The service is one for all, and each kill meets several runs, for its starts take longest.
+ * and a register of its own; two of them write to two databases, and to MariaDB. The service is one for all, and each kill meets several runs, for its starts take longest.
  */
 class CrashTest {
     private static final PrivateCluster CLUSTER = PrivateCluster.start();

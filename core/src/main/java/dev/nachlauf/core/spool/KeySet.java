@@ -12,8 +12,8 @@ import org.jspecify.annotations.Nullable;
  * leaves no large arrays behind.
  */
 public final class KeySet {
-    private static final int TABLES = 1 << 14;
-    private static final int TABLE_SHIFT = Long.SIZE - 14;
+    private static final int TABLE_BITS = 14;
+    private static final int TABLES = 1 << TABLE_BITS;
     /** Slots of a table at first. */
     private static final int LEAST = 4;
     /** What a table takes beside its slots. */
@@ -30,7 +30,7 @@ public final class KeySet {
     /** Each from its first key on; 0 is a free slot. */
     private int[][] tables = new int[TABLES][];
 
-    private final short[] used = new short[TABLES];
+    private final int[] used = new int[TABLES];
     private long bytes;
     private boolean full;
 
@@ -56,20 +56,22 @@ public final class KeySet {
         int place = place(table, (int) bits);
         if (table[place] != 0) {
             suspects.add(bits);
-            full = suspects.size() > MOST_SUSPECTS;
+            if (suspects.size() > MOST_SUSPECTS) {
+                giveUp();
+            }
             return;
         }
         table[place] = (int) bits;
         used[number]++;
     }
 
+    /** A table with room for one key more; null where that would be beyond the bound. */
     private int @Nullable [] grow(int number, int @Nullable [] before) {
         int[] table = new int[before == null ? LEAST : before.length * 2];
         bytes += (long) (table.length - (before == null ? 0 : before.length)) * Integer.BYTES
                 + (before == null ? OVERHEAD : 0);
-        if (bytes > most || table.length > Short.MAX_VALUE) {
-            full = true;
-            tables = new int[0][];
+        if (bytes > most) {
+            giveUp();
             return null;
         }
         if (before != null) {
@@ -81,6 +83,12 @@ public final class KeySet {
         }
         tables[number] = table;
         return table;
+    }
+
+    /** What would be needed to go on is more than the keys may take: then what they have is given back as well. */
+    private void giveUp() {
+        full = true;
+        tables = new int[0][];
     }
 
     private static int place(int[] table, int rest) {
@@ -118,6 +126,6 @@ public final class KeySet {
         hash *= MIX;
         hash ^= hash >>> 32;
         long rest = hash & LOW;
-        return hash >>> TABLE_SHIFT << Integer.SIZE | (rest == 0 ? 1 : rest);
+        return hash >>> Long.SIZE - TABLE_BITS << Integer.SIZE | (rest == 0 ? 1 : rest);
     }
 }
