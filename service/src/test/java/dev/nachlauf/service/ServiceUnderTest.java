@@ -43,6 +43,9 @@ public final class ServiceUnderTest implements AutoCloseable {
     /** Whether beans are those that the build has found. */
     private static final String AS_BUILT = "spring.aot.enabled";
 
+    /** One service starts after the other, for where its beans come from is a setting of the whole process. */
+    private static final Object STARTS = new Object();
+
     private static PrivateCluster cluster;
 
     private static final Deque<Running> IDLE = new ArrayDeque<>();
@@ -61,11 +64,13 @@ public final class ServiceUnderTest implements AutoCloseable {
 
         /** One that finds its beans at its start, those that describe the interface among them: the build leaves these out. */
         static Running describing() {
-            String before = System.setProperty(AS_BUILT, "false");
-            try {
-                return fresh();
-            } finally {
-                System.setProperty(AS_BUILT, Objects.requireNonNullElse(before, "false"));
+            synchronized (STARTS) {
+                String before = System.setProperty(AS_BUILT, "false");
+                try {
+                    return fresh();
+                } finally {
+                    System.setProperty(AS_BUILT, Objects.requireNonNullElse(before, "false"));
+                }
             }
         }
     }
@@ -123,20 +128,22 @@ public final class ServiceUnderTest implements AutoCloseable {
         SpringApplication service = new SpringApplication(NachlaufService.class);
         // what the build has found is named after it
         service.setMainApplicationClass(NachlaufService.class);
-        return service.run(
-                "--server.port=0",
-                "--nachlauf.batch-rows=100",
-                // the build makes the interface's description with the help of such a service
-                "--springdoc.paths-to-match=/api/v1/**",
-                "--springdoc.default-produces-media-type=application/json",
-                "--logging.level.org.springdoc.core.events=error",
-                "--nachlauf.heartbeat=400ms",
-                "--nachlauf.end-patience=500ms",
-                "--nachlauf.home=" + home,
-                "--nachlauf.folders=" + FOLDER,
-                "--spring.datasource.url=" + cluster().url(database),
-                "--spring.datasource.username=" + PrivateCluster.ADMIN,
-                "--spring.datasource.password=");
+        synchronized (STARTS) {
+            return service.run(
+                    "--server.port=0",
+                    "--nachlauf.batch-rows=100",
+                    // the build makes the interface's description with the help of such a service
+                    "--springdoc.paths-to-match=/api/v1/**",
+                    "--springdoc.default-produces-media-type=application/json",
+                    "--logging.level.org.springdoc.core.events=error",
+                    "--nachlauf.heartbeat=400ms",
+                    "--nachlauf.end-patience=500ms",
+                    "--nachlauf.home=" + home,
+                    "--nachlauf.folders=" + FOLDER,
+                    "--spring.datasource.url=" + cluster().url(database),
+                    "--spring.datasource.username=" + PrivateCluster.ADMIN,
+                    "--spring.datasource.password=");
+        }
     }
 
     public <T> T bean(Class<T> type) {
