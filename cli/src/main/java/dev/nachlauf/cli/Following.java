@@ -30,11 +30,13 @@ final class Following {
                     show(run);
                     return !over(run);
                 });
-            } catch (ServiceClient.Unreachable e) {
-                // the run goes on by itself when the service is back; so does its follower, for a while
-                if (last.get() == null || attempt == ATTEMPTS - 1) {
+            } catch (ServiceClient.Unreachable | ServiceClient.Unavailable e) {
+                // the run goes on by itself when the service or its database is back; so does its follower, for a while
+                boolean neverThere = last.get() == null && e instanceof ServiceClient.Unreachable;
+                if (neverThere || attempt == ATTEMPTS - 1) {
                     throw e;
                 }
+                progress.show("waiting until the service answers again …");
                 pause();
             }
         }

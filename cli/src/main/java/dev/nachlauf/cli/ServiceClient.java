@@ -48,7 +48,7 @@ final class ServiceClient {
     }
 
     /** The service said no, and why. */
-    static final class Refused extends RuntimeException {
+    static class Refused extends RuntimeException {
         private static final long serialVersionUID = 1L;
         private final transient List<ProblemView> problems;
 
@@ -59,6 +59,15 @@ final class ServiceClient {
 
         List<ProblemView> problems() {
             return problems;
+        }
+    }
+
+    /** The service is there, but can't answer now, as when it can't reach its own database; it tries again with every call. */
+    static final class Unavailable extends Refused {
+        private static final long serialVersionUID = 1L;
+
+        Unavailable(String message, List<ProblemView> problems) {
+            super(message, problems);
         }
     }
 
@@ -260,17 +269,20 @@ final class ServiceClient {
             return new Refused(
                     "The call carries no token, or one that was retired. Name one in NACHLAUF_TOKEN.", List.of());
         }
+        String message = "The service answered with status " + status + ".";
+        List<ProblemView> problems = new ArrayList<>();
         try {
             JsonNode details = JSON.readTree(body);
-            List<ProblemView> problems = new ArrayList<>();
             for (JsonNode problem : details.path("problems")) {
                 problems.add(JSON.treeToValue(problem, ProblemView.class));
             }
-            return new Refused(
-                    details.path("detail").asString("The service answered with status " + status + "."), problems);
+            message = details.path("detail").asString(message);
         } catch (JacksonException e) {
-            return new Refused("The service answered with status " + status + ".", List.of());
+            // nothing, or the page of a server in between: the status has to do
         }
+        return status == HttpURLConnection.HTTP_UNAVAILABLE
+                ? new Unavailable(message, problems)
+                : new Refused(message, problems);
     }
 
     static String encode(@Nullable Object part) {

@@ -13,6 +13,7 @@ import java.sql.Statement;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.CompletableFuture;
 import java.util.stream.IntStream;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
@@ -291,7 +292,9 @@ class CrashTest {
                             .equals("0"));
             CLUSTER.kill();
         }
+        CompletableFuture<JsonNode> follower = CompletableFuture.supplyAsync(() -> followed("away"));
         CLUSTER.startAgain();
+        assertThat(follower.join().get("state").asString()).isEqualTo("finished");
         verify("away");
     }
 }
