@@ -9,15 +9,19 @@ import dev.nachlauf.core.job.PiecesFile;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.text.SourceText;
 import java.io.IOException;
+import java.lang.reflect.Method;
+import java.net.URL;
+import java.net.URLClassLoader;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 import java.util.regex.MatchResult;
 import java.util.regex.Pattern;
 import java.util.stream.Stream;
+import javax.tools.ToolProvider;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
 
 /** What the docs show is true: examples are read, the function table is the program's own, links lead somewhere. */
 class DocsTest {
@@ -89,11 +93,20 @@ class DocsTest {
     }
 
     @Test
-    void theDemosDataAreWhatTheirGeneratorMakes() throws IOException {
-        Path made = Files.createTempDirectory("demo-data");
-        for (String generator : List.of("Workbooks", "Tills", "SupplyOrders", "TrailSurvey")) {
-            Path program = Installation.TOP.resolve("demo-data/" + generator + ".java");
-            Programs.run(List.of(Programs.java(), program.toString(), made.toString()), Map.of());
+    void theDemosDataAreWhatTheirGeneratorMakes(@TempDir Path classes, @TempDir Path made) throws Exception {
+        List<String> generators = List.of("Workbooks", "Tills", "SupplyOrders", "TrailSurvey");
+        List<String> compile = new ArrayList<>(List.of("-proc:none", "-d", classes.toString()));
+        generators.forEach(generator -> compile.add(
+                Installation.TOP.resolve("demo-data/" + generator + ".java").toString()));
+        assertThat(ToolProvider.getSystemJavaCompiler().run(null, null, null, compile.toArray(String[]::new)))
+                .isZero();
+        try (URLClassLoader programs =
+                new URLClassLoader(new URL[] {classes.toUri().toURL()})) {
+            for (String generator : generators) {
+                Method main = programs.loadClass(generator).getMethod("main", String[].class);
+                main.setAccessible(true);
+                main.invoke(null, (Object) new String[] {made.toString()});
+            }
         }
         Path kept = Installation.TOP.resolve("demo-data/files");
         try (Stream<Path> files = Files.list(made)) {

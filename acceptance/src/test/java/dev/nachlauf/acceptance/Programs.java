@@ -23,20 +23,46 @@ public final class Programs {
 
     private static final String QUICK_COMPILER = "-XX:TieredStopAtLevel=1";
 
+    /** A service that is started, loads three rows, of which one is rejected, and is stopped. */
     private static final String WARM_UP = """
             set -euo pipefail
             . "$0/tools/common.sh"
+            . "$0/demo-data/run.sh"
             find_jdk
             warm_start
             if [ -n "$LEARNING" ] || [ ! -e "$NACHLAUF_HOME/options" ]; then
               trap 'stop_service; stop_cluster; rm -rf "${CLUSTER:-}" "$NACHLAUF_HOME/cluster.folder"' EXIT
               echo "$FREE_PORT" >"$NACHLAUF_HOME/cluster.port"
               start_cluster
+              create_register
+              export NACHLAUF_SECRET_REGISTER="$(secret register_loader)" NACHLAUF_FOLDERS="$TOP/demo-data"
               start_service
+              export NACHLAUF_SERVER="$ADDRESS"
+              cd "$NACHLAUF_HOME"
+              for document in "$TOP"/demo-data/connections/{register,wardens-inbox}.yaml; do
+                sed -e "s|\\${DEMO_FILES}|$TOP/demo-data/files|" -e "s|\\${PG_PORT}|$PG_PORT|" "$document" >"$(basename "$document")"
+              done
+              "$TOP/nachlauf" connection save register.yaml wardens-inbox.yaml
+              echo "$JOB" >regions.yaml
+              "$TOP/nachlauf" job save regions.yaml
+              printf '%s\\n' 'code;name' 'BRE;Brennach' 'SEE;See' 'TANN;Tannried' >regions.csv
+              told run start regions --file regions.csv
               stop_service
               warm_start
-              printf '%s\n' "${WARM[@]}" >"$NACHLAUF_HOME/options"
+              printf '%s\\n' "${WARM[@]}" >"$NACHLAUF_HOME/options"
             fi""";
+
+    private static final String WARM_UP_JOB = """
+            nachlauf: 1
+            job: regions
+            read: { connection: wardens-inbox, file: none.csv }
+            write:
+              connection: register
+              records: region
+              action: upsert
+              key: [region_code]
+              map: { region_code: code, name: name }
+            """;
 
     private static List<String> warmth = List.of();
 
@@ -96,6 +122,7 @@ public final class Programs {
                                 "NACHLAUF_HOME", WARM.toString(),
                                 "NACHLAUF_PORT", String.valueOf(PrivateCluster.freePort()),
                                 "FREE_PORT", String.valueOf(PrivateCluster.freePort()),
+                                "JOB", WARM_UP_JOB,
                                 "NACHLAUF_JAVA_OPTIONS", QUICK_COMPILER));
                 if (made.status() != 0) {
                     throw new IllegalStateException(made.out() + made.err());
