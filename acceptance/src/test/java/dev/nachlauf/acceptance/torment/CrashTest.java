@@ -17,6 +17,7 @@ import java.util.concurrent.CompletableFuture;
 import java.util.stream.IntStream;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Order;
 import org.junit.jupiter.api.Test;
 import tools.jackson.databind.JsonNode;
 
@@ -24,6 +25,7 @@ import tools.jackson.databind.JsonNode;
  * kill -9 at exactly the points that matter: the run goes on by itself, with exact balance and outcomes. Each run has a job
  * and a register of its own; two of them write to two databases, and to MariaDB. The service is one for all, and each kill meets several runs, for its starts take longest.
  */
+@Order(1) // takes longest
 class CrashTest {
     private static final PrivateCluster CLUSTER = PrivateCluster.start();
     private static final int STAYS = 1_500;

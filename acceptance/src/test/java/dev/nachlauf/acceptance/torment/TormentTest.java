@@ -2,9 +2,11 @@ package dev.nachlauf.acceptance.torment;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import org.junit.jupiter.api.Order;
 import org.junit.jupiter.api.Test;
 
 /** Some rounds of the torment with every build; {@code tools/torment} runs more of them. */
+@Order(1) // takes longest
 class TormentTest {
     /**
      * Rounds that are little alike: a held load of MariaDB that hangs, then undone; the service's own database stopped hard

@@ -220,7 +220,10 @@ class DamageTest {
 
             @Override
             public Path path() throws IOException {
-                return Files.write(folder.resolve("damaged"), bytes);
+                Path file = folder.resolve("damaged");
+                // a file that is emptied first goes to the disk at once, thousands of times
+                Files.deleteIfExists(file);
+                return Files.write(file, bytes);
             }
         };
         try {

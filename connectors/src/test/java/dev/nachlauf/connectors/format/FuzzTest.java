@@ -34,6 +34,7 @@ import java.util.zip.ZipOutputStream;
 import org.dhatim.fastexcel.Workbook;
 import org.dhatim.fastexcel.Worksheet;
 import org.junit.jupiter.api.Assertions;
+import org.junit.jupiter.api.Order;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -41,6 +42,7 @@ import org.junit.jupiter.params.provider.Arguments;
 import org.junit.jupiter.params.provider.MethodSource;
 
 /** Random and mutated bytes: rows, a clear reject or a clear failure; never a hang, an overflow, or another exception. */
+@Order(1) // takes longest
 class FuzzTest {
     private static final int ROUNDS = 250;
     private static final Duration PATIENCE = Duration.ofSeconds(60);

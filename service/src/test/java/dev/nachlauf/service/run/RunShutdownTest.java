@@ -20,10 +20,12 @@ import java.sql.Statement;
 import java.util.Map;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Order;
 import org.junit.jupiter.api.Test;
 import org.springframework.context.ConfigurableApplicationContext;
 
 /** A service that is ended in the middle of a run: that is no defect, and the next start carries the run on. */
+@Order(1) // waits longest
 class RunShutdownTest {
     private static final PrivateCluster CLUSTER = ServiceUnderTest.cluster();
     private static final String REGISTER = "register_of_shutdown";
