@@ -21,12 +21,10 @@ import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
-import org.junit.jupiter.api.Order;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
 /** What the launch scripts share, with a cluster and a service of their own. */
-@Order(2) // waits for services to start
 class ScriptsTest {
     private static final Duration PATIENCE = Duration.ofMinutes(5);
 
