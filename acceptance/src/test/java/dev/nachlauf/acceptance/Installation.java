@@ -39,7 +39,6 @@ public final class Installation implements AutoCloseable {
     public static final String SECRET = "s3cret-of-the-register";
 
     private static Installation shared;
-    private static PrivateCluster sharedCluster;
 
     public final PrivateCluster cluster;
     public final Path home;
@@ -125,11 +124,13 @@ public final class Installation implements AutoCloseable {
     }
 
     /** The cluster of all classes that kill none. */
-    public static synchronized PrivateCluster sharedCluster() {
-        if (sharedCluster == null) {
-            sharedCluster = PrivateCluster.start();
-        }
-        return sharedCluster;
+    public static PrivateCluster sharedCluster() {
+        return SharedCluster.STARTED;
+    }
+
+    /** Started by whoever asks first; nobody who waits for it holds what another needs. */
+    private static final class SharedCluster {
+        static final PrivateCluster STARTED = PrivateCluster.start();
     }
 
     /** The demo's register, connections, crosswalks, pieces and first job. */
