@@ -22,6 +22,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicInteger;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -38,7 +39,9 @@ public final class Installation implements AutoCloseable {
     /** Every process of tests has it as NACHLAUF_SECRET_REGISTER. */
     public static final String SECRET = "s3cret-of-the-register";
 
-    private static Installation shared;
+    private static final AtomicInteger SHARED = new AtomicInteger();
+    /** Classes that run side by side would meet each other's runs. */
+    private static final ThreadLocal<Installation> SHARED_HERE = ThreadLocal.withInitial(Installation::withDemo);
 
     public final PrivateCluster cluster;
     public final Path home;
@@ -109,12 +112,14 @@ public final class Installation implements AutoCloseable {
         }
     }
 
-    /** One installation with the demo's register, connections and job, for all tests that change nothing of it. */
-    public static synchronized Installation shared() {
-        if (shared == null) {
-            shared = own("shared");
-            shared.loadDemo();
-        }
+    /** An installation with the demo's register, connections and job, for all classes of this thread that change nothing of it. */
+    public static Installation shared() {
+        return SHARED_HERE.get();
+    }
+
+    private static Installation withDemo() {
+        Installation shared = own("shared_" + SHARED.incrementAndGet());
+        shared.loadDemo();
         return shared;
     }
 

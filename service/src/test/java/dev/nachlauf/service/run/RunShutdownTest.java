@@ -124,11 +124,11 @@ class RunShutdownTest {
                         "nachlauf: 1\nconnection: inbox\ntype: folder\nsettings: { path: " + ServiceUnderTest.folder()
                                 + " }\n",
                         "test");
-        Files.writeString(ServiceUnderTest.folder().resolve("huts.csv"), HUTS);
+        Files.writeString(ServiceUnderTest.folder().resolve("shutdown.csv"), HUTS);
         service.bean(Jobs.class).save("huts.yaml", """
                 nachlauf: 1
                 job: huts
-                read: { connection: inbox, file: huts.csv }
+                read: { connection: inbox, file: shutdown.csv }
                 write: { connection: register, records: hut, action: upsert, key: [code], same-names: true }
                 """, false, "test");
     }
