@@ -249,7 +249,10 @@ class PostgresqlSettlementTest {
         });
         Cluster.patiently()
                 .until(() -> !Cluster.SHARED
-                        .query(database, "SELECT count(*) FROM pg_locks WHERE NOT granted")
+                        .query(
+                                database,
+                                "SELECT count(*) FROM pg_stat_activity"
+                                        + " WHERE datname = current_database() AND wait_event_type = 'Lock'")
                         .equals("0"));
         waits.abort();
         thread.join();

@@ -95,9 +95,11 @@ public final class PrivateCluster implements AutoCloseable {
                 "-l",
                 folder.resolve("log").toString(),
                 "-o",
-                // what is not synchronised survives all but the machine: a killed server loses nothing by it
+                // what is not synchronised survives all but the machine: a killed server loses nothing by it; many
+                // services of
+                // tests that run side by side hold a pool of connections each
                 "-c listen_addresses=127.0.0.1 -c port=" + port
-                        + " -c unix_socket_directories='' -c max_connections=80 -c fsync=off",
+                        + " -c unix_socket_directories='' -c max_connections=300 -c fsync=off",
                 "start");
     }
 
