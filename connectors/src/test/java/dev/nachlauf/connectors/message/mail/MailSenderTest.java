@@ -17,8 +17,11 @@ import java.util.Map;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.parallel.Execution;
+import org.junit.jupiter.api.parallel.ExecutionMode;
 
 /** A real mail server on loopback. */
+@Execution(ExecutionMode.SAME_THREAD) // its tests share a mailbox
 class MailSenderTest {
     private static MailHost plain;
     private static MailHost secured;

@@ -31,10 +31,13 @@ import javax.crypto.spec.SecretKeySpec;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.parallel.Execution;
+import org.junit.jupiter.api.parallel.ExecutionMode;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 
 /** A real web server on loopback. */
+@Execution(ExecutionMode.SAME_THREAD) // its tests share a host
 class WebhookTest {
     private static final String SECRET = "known-to-both";
     private static final BlockingQueue<Call> CALLS = new LinkedBlockingQueue<>();

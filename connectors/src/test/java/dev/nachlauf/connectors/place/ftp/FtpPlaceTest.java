@@ -21,10 +21,13 @@ import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.api.parallel.Execution;
+import org.junit.jupiter.api.parallel.ExecutionMode;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 
 /** A real FTP server on loopback, plain and over TLS. */
+@Execution(ExecutionMode.SAME_THREAD) // its tests share a folder
 class FtpPlaceTest {
     @TempDir
     static Path folder;

@@ -24,8 +24,11 @@ import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.api.parallel.Execution;
+import org.junit.jupiter.api.parallel.ExecutionMode;
 
 /** A real web server on loopback. */
+@Execution(ExecutionMode.SAME_THREAD) // its tests share a host
 class HttpPlaceTest {
     private static final String TAG = "\"v1\"";
     private static HttpServer server;

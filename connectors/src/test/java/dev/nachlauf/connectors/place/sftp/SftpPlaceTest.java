@@ -27,8 +27,11 @@ import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.api.parallel.Execution;
+import org.junit.jupiter.api.parallel.ExecutionMode;
 
 /** A real SFTP server on loopback. */
+@Execution(ExecutionMode.SAME_THREAD) // its tests share a folder
 class SftpPlaceTest {
     @TempDir
     static Path folder;
