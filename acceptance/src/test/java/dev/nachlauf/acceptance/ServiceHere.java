@@ -39,8 +39,7 @@ record ServiceHere(ServiceDatabase database, Path state, ConfigurableApplication
     }
 
     private static ServiceHere start(String name) {
-        ServiceDatabase database = new ServiceDatabase(Installation.sharedCluster(), name);
-        database.cluster().createDatabase(name);
+        ServiceDatabase database = ServiceDatabase.create(Installation.sharedCluster(), name);
         Path state = Installation.newFolder("nachlauf-state");
         SpringApplication service = new SpringApplication(NachlaufService.class);
         service.setMainApplicationClass(NachlaufService.class);

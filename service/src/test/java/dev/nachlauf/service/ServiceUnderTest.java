@@ -58,7 +58,7 @@ public final class ServiceUnderTest implements AutoCloseable {
         static Running fresh() {
             String database = "service_" + NUMBERS.incrementAndGet();
             Path home = newHome();
-            cluster().createDatabase(database);
+            ServiceDatabase.create(cluster(), database);
             return new Running(database, home, start(database, home));
         }
 
