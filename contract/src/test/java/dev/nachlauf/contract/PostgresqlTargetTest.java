@@ -124,6 +124,17 @@ class PostgresqlTargetTest extends DatabaseTargetContract {
     }
 
     @Test
+    void theSessionThatHasLookedWritesAndAnotherLooksAgain() {
+        String sessions =
+                "SELECT count(*) FROM pg_stat_activity WHERE datname = current_database() AND application_name = 'nachlauf'";
+        reopen();
+        Cluster.patiently().until(() -> asked(sessions).equals("1"));
+        load(hut("H-001", 8L));
+        assertThat(system.describe("hut")).isPresent();
+        assertThat(asked(sessions)).isEqualTo("2");
+    }
+
+    @Test
     void idsAreTakenFromASequenceWhateverItsSteps() {
         load(hut("H-001", 8L), hut("H-002", 8L));
         assertThat(asked("SELECT string_agg(hut_code || id, ' ' ORDER BY id) FROM hut"))

@@ -79,8 +79,9 @@ public final class JobSystems implements Described, RecordFinder, AutoCloseable 
             Optional<? extends HoldsRecords> system = written
                     ? fitting(connection, Writes.class, "can't be written to", problems)
                     : fitting(connection, LooksUp.class, "can't find records by key", problems);
-            Optional<RecordDescription> description = system.flatMap(found ->
-                    new RecordTypes(connections, parameters, problems).described(found, connection, records, written));
+            Optional<RecordDescription> description =
+                    system.flatMap(found -> new RecordTypes(connections, open, parameters, problems)
+                            .described(found, connection, records, written));
             if (written) {
                 description.ifPresent(target -> targets.add("target " + connection.value() + " " + target.name() + " ("
                         + target.fields().size() + " fields)"));

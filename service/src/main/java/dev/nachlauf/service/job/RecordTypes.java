@@ -10,20 +10,22 @@ import dev.nachlauf.core.system.Marks;
 import dev.nachlauf.core.system.RecordDescription;
 import dev.nachlauf.core.text.NearestNames;
 import dev.nachlauf.service.connection.Connections;
+import dev.nachlauf.service.connection.OpenedSystems;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 
 /** Looks at the record types that a job names, with the marks that its connections put on them. */
-record RecordTypes(Connections connections, Map<String, @Nullable Object> parameters, List<Problem> problems) {
+record RecordTypes(
+        Connections connections, OpenedSystems open, Map<String, @Nullable Object> parameters, List<Problem> problems) {
     /** What a system says of a record type; empty where it has none of the name, which is said. */
     Optional<RecordDescription> described(
             HoldsRecords system, Placed<String> connection, Placed<String> records, boolean written) {
         String place = JobDefinition.fill(connection.value(), parameters);
         String wanted = JobDefinition.fill(records.value(), parameters);
         Marks marks = connections.marks(place);
-        Optional<RecordDescription> description = system.describe(wanted);
+        Optional<RecordDescription> description = open.describe(system, wanted);
         if (description.isEmpty()) {
             List<String> known = system.recordTypes().stream()
                     .map(HoldsRecords.RecordType::name)

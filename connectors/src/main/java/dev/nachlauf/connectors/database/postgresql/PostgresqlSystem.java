@@ -23,6 +23,7 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.List;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Properties;
 import java.util.concurrent.locks.ReentrantLock;
@@ -31,7 +32,7 @@ import org.postgresql.Driver;
 import org.postgresql.ssl.DefaultJavaSSLFactory;
 import org.postgresql.util.PSQLState;
 
-/** One schema of a PostgreSQL database. Looking uses one connection; every target gets its own. */
+/** One schema of a PostgreSQL database. Looking uses one connection, which then becomes that of a target; every target has its own. */
 final class PostgresqlSystem implements Writes, ReadsRecords, LooksUp, EndsSessions {
     private static final int CONNECT_SECONDS = 5;
     private static final Problem ALMIGHTY = Problem.of(
@@ -228,16 +229,25 @@ final class PostgresqlSystem implements Writes, ReadsRecords, LooksUp, EndsSessi
         return Sql.cannotGoOn(shown(), e);
     }
 
-    /** The table is asked of the looking connection: a fresh one would have to read the catalog first. */
+    /**
+     * The connection that has looked becomes the target's: it has read the catalog, and proving who we are takes a fresh one as long as
+     * writing a few rows. Whoever looks again gets another one.
+     */
     @Override
     public Target target(RecordDescription description, TargetUse use) {
-        Table table = look(connection -> Catalog.existing(connection, schema, description.name()));
-        Connection writing = connect();
+        oneAtATime.lock();
         try {
-            return StagedTarget.of(PostgresqlTable.first(writing, shown(), table, use));
-        } catch (SQLException e) {
-            close(writing);
-            throw Sql.cannotGoOn(shown(), e);
+            Table table = look(connection -> Catalog.existing(connection, schema, description.name()));
+            Connection writing = Objects.requireNonNull(looking);
+            looking = null;
+            try {
+                return StagedTarget.of(PostgresqlTable.first(writing, shown(), table, use));
+            } catch (SQLException e) {
+                close(writing);
+                throw Sql.cannotGoOn(shown(), e);
+            }
+        } finally {
+            oneAtATime.unlock();
         }
     }
 

@@ -22,6 +22,8 @@ final class Sessions {
             "SET tcp_user_timeout = '40s'");
 
     private static final List<String> WRITING = List.of(
+            // the session may have looked before
+            "SET default_transaction_read_only = off",
             "SET synchronous_commit = on",
             // with the default of 4 the checks of foreign keys read small parents from end to end
             "SET random_page_cost = 1.1",
