@@ -23,9 +23,10 @@ fresh() {
   sql postgres -c 'DROP DATABASE IF EXISTS register WITH (FORCE)' -c "CREATE DATABASE register OWNER register_loader TEMPLATE $1" -c CHECKPOINT
 }
 
-# The service with the connections that the jobs of the measurements name; files lie in the folder that is given.
+# The service, with its usual heap unless NACHLAUF_HEAP says another, and the connections that the jobs of the measurements name; files lie
+# in the folder that is given.
 start_product() {
-  NACHLAUF_HEAP=${NACHLAUF_HEAP:-512m} start_service
+  start_service
   export NACHLAUF_SERVER="$ADDRESS"
   local connections
   connections=$(mktemp -d)

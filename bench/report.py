@@ -24,7 +24,7 @@ medians of {count} pairs after one that warms both up. Only the ratios within on
 
 The script (`bench/reference/expert_tuned.sql`) is the fastest that we could write by hand in half a day. It tells no outcome per
 row, keeps no values from before, and does not notice a key that stands twice in the file. The product does all of that, in
-a ledger, and keeps the file; its heap was limited to 512 MB.
+a ledger, and keeps the file; its heap was limited to 320 MB, as usual.
 
 | load | script | product | ratio (median of pairs) | lowest – highest | goal | met |
 |---|---|---|---|---|---|---|""")

@@ -20,7 +20,7 @@ LINES = [
 print("## Before and after\n")
 rounds = len(times["first"])
 of = "one round" if rounds == 1 else f"medians of {rounds} rounds"
-print(f"`bench/back {rows} {rounds}`: {rows:,} stays, 512 MB heap, {of} after a first one that warms the service up.\n")
+print(f"`bench/back {rows} {rounds}`: {rows:,} stays, 320 MB heap, {of} after a first one that warms the service up.\n")
 print("| what | seconds | beside | ratio | goal |")
 print("|---|---|---|---|---|")
 for what, words, beside, beside_words, goal in LINES:

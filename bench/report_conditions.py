@@ -39,7 +39,7 @@ def seconds(times):
 
 measured = "one pair" if rounds == 1 else f"medians of {rounds} pairs"
 print("## Other conditions\n")
-print(f"`bench/conditions {rows} {rounds}`: a load of {rows:,} stays into an empty table, and the same once more, by script and product; a heap of 512 MB "
+print(f"`bench/conditions {rows} {rounds}`: a load of {rows:,} stays into an empty table, and the same once more, by script and product; a heap of 320 MB "
       f"and two cores where nothing else is said; {measured}, on a service that has done both once. Resident memory is the peak of both loads.\n")
 print("| condition | load | script | product | ratio | resident memory |")
 print("|---|---|---|---|---|---|")

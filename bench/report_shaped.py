@@ -21,7 +21,7 @@ script (`bench/reference/days.sql`) stages the file and groups it in the databas
 |---|---|---|---|---|
 {table}
 
-The heap was limited to 512 MB. Machine: {os.cpu_count()} cores.
+The heap was limited to 320 MB, as usual. Machine: {os.cpu_count()} cores.
 """
 document = open(sys.argv[2], encoding="utf-8").read()
 pattern = re.compile(r"## Shaped loads\n.*?(?=\n## |\Z)", re.S)

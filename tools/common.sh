@@ -236,7 +236,7 @@ start_service() {
   port=$(free_port "${NACHLAUF_PORT:-8640}")
   ADDRESS="http://127.0.0.1:$port"
   warm_start
-  bounded_heap "${NACHLAUF_HEAP:-512m}"
+  bounded_heap "${NACHLAUF_HEAP:-320m}"
   (
     export NACHLAUF_PORT="$port" NACHLAUF_DB_URL="jdbc:postgresql://127.0.0.1:$PG_PORT/nachlauf" NACHLAUF_DB_USER=nachlauf
     NACHLAUF_DB_PASSWORD=$(secret nachlauf)

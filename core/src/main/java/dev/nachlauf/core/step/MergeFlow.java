@@ -2,7 +2,9 @@ package dev.nachlauf.core.step;
 
 import dev.nachlauf.core.spool.KeyNumbers;
 import java.util.Arrays;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.function.Function;
 import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
@@ -15,10 +17,9 @@ import org.jspecify.annotations.Nullable;
  */
 final class MergeFlow implements RowFlow {
     /** As many bytes the groups may take. */
-    static final long MOST = Runtime.getRuntime().maxMemory() / 6;
+    static final long MOST = Runtime.getRuntime().maxMemory() / 4;
 
     private static final int LOOK_EVERY = 1 << 12;
-    private static final long NOBODY = 0;
 
     private final Supplier<RowFlow> upstream;
     private final int step;
@@ -61,10 +62,11 @@ final class MergeFlow implements RowFlow {
     private static final class Groups {
         private final KeyNumbers numbers = new KeyNumbers();
         private final Merging merging;
-        /** The position of the first row of each, and the number of the first one that is rejected. */
+        /** The position of the first row of each. */
         private long[] first = new long[1 << 8];
 
-        private long[] because = new long[1 << 8];
+        /** The number of the first row that is rejected, of groups that have one. */
+        private final Map<Integer, Long> because = new HashMap<>();
 
         Groups(Merging merging) {
             this.merging = merging;
@@ -74,8 +76,8 @@ final class MergeFlow implements RowFlow {
             int group = number(key, row);
             if (row.isAlive()) {
                 merging.add(group, row);
-            } else if (because[group] == NOBODY) {
-                because[group] = row.source().number();
+            } else {
+                because.putIfAbsent(group, row.source().number());
             }
         }
 
@@ -85,7 +87,6 @@ final class MergeFlow implements RowFlow {
             if (group == before) {
                 if (group == first.length) {
                     first = Arrays.copyOf(first, group * 2);
-                    because = Arrays.copyOf(because, group * 2);
                 }
                 first[group] = row.position();
             }
@@ -93,7 +94,7 @@ final class MergeFlow implements RowFlow {
         }
 
         long bytes() {
-            return merging.bytes() + numbers.bytes() + 16L * first.length;
+            return merging.bytes() + numbers.bytes() + 8L * first.length + 80L * because.size();
         }
     }
 
@@ -137,9 +138,10 @@ final class MergeFlow implements RowFlow {
                 return row;
             }
             int group = all.numbers.find(key);
-            if (all.because[group] != NOBODY) {
+            Long because = all.because.get(group);
+            if (because != null) {
                 if (row.isAlive()) {
-                    row.reject(step, GroupFlow.groupRejected(all.because[group]));
+                    row.reject(step, GroupFlow.groupRejected(because));
                 }
                 return row;
             }

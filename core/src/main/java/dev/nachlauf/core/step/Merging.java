@@ -22,17 +22,17 @@ import org.jspecify.annotations.Nullable;
  * order of the source; the first one of a group gives the made row its place.
  */
 abstract sealed class Merging {
-    private static final long[] NOTHING = {};
-
     private final int step;
-    private long[][] stands = new long[1][];
+    /** For how many rows of each level the groups stand, one group behind the other; 0 where none of a group came yet. */
+    private long[] stands = {};
+
+    private int levels;
     private final Map<Integer, List<Amount>> amounts = new HashMap<>();
     private final Map<Integer, Set<Problem>> warnings = new HashMap<>();
     private final Map<Integer, Problem> problems = new HashMap<>();
 
     private Merging(int step) {
         this.step = step;
-        stands[0] = NOTHING;
     }
 
     /** What a step that combines rows does, each time for other groups. */
@@ -62,18 +62,14 @@ abstract sealed class Merging {
         }
     }
 
+    /** Rows that no step above has rejected are all of as many levels. */
     private void stand(int group, long[] more) {
-        if (group >= stands.length) {
-            int before = stands.length;
-            stands = Arrays.copyOf(stands, Math.max(16, group * 2));
-            Arrays.fill(stands, before, stands.length, NOTHING);
+        levels = more.length;
+        if ((group + 1) * levels > stands.length) {
+            stands = Arrays.copyOf(stands, Math.max(16, group * 2) * levels);
         }
-        if (stands[group].length == 0) {
-            stands[group] = more.clone();
-        } else {
-            for (int level = 0; level < more.length; level++) {
-                stands[group][level] += more[level];
-            }
+        for (int level = 0; level < levels; level++) {
+            stands[group * levels + level] += more[level];
         }
     }
 
@@ -88,8 +84,9 @@ abstract sealed class Merging {
     /** The row that all of a group become; it stands where the first one stands. */
     final FlowRow made(int group, FlowRow first) {
         @Nullable Object[] slots = slots(first);
-        FlowRow made = FlowRow.made(
-                first.position(), first.source(), slots, stands[group], amounts.getOrDefault(group, List.of()));
+        long[] members = Arrays.copyOfRange(stands, group * levels, (group + 1) * levels);
+        FlowRow made =
+                FlowRow.made(first.position(), first.source(), slots, members, amounts.getOrDefault(group, List.of()));
         made.warnings().addAll(warnings.getOrDefault(group, Set.of()));
         Problem problem = problems.containsKey(group) ? problems.get(group) : fill(group, slots);
         if (problem != null) {
@@ -101,7 +98,7 @@ abstract sealed class Merging {
 
     /** About how many bytes the groups take. */
     long bytes() {
-        return 32L * stands.length + 500L * warnings.size() + 500L * problems.size() + 200L * amounts.size();
+        return 8L * stands.length + 500L * warnings.size() + 500L * problems.size() + 200L * amounts.size();
     }
 
     /** Takes the values of a row; the result is what is wrong with them. */

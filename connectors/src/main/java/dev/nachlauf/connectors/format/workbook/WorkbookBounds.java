@@ -23,7 +23,7 @@ import java.util.zip.ZipFile;
  */
 final class WorkbookBounds {
     /** The table of texts and the styles are held in memory while a workbook is read: as much as this share of it. */
-    private static final int SHARE = 8;
+    private static final int SHARE = 5;
 
     private static final int MOST_ENTRIES = 10_000;
     private static final int BUFFER = 1 << 16;
