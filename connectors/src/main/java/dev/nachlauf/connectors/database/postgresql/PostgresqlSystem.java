@@ -235,19 +235,21 @@ final class PostgresqlSystem implements Writes, ReadsRecords, LooksUp, EndsSessi
      */
     @Override
     public Target target(RecordDescription description, TargetUse use) {
+        Table table;
+        Connection writing;
         oneAtATime.lock();
         try {
-            Table table = look(connection -> Catalog.existing(connection, schema, description.name()));
-            Connection writing = Objects.requireNonNull(looking);
+            table = look(connection -> Catalog.existing(connection, schema, description.name()));
+            writing = Objects.requireNonNull(looking);
             looking = null;
-            try {
-                return StagedTarget.of(PostgresqlTable.first(writing, shown(), table, use));
-            } catch (SQLException e) {
-                close(writing);
-                throw Sql.cannotGoOn(shown(), e);
-            }
         } finally {
             oneAtATime.unlock();
+        }
+        try {
+            return StagedTarget.of(PostgresqlTable.first(writing, shown(), table, use));
+        } catch (SQLException e) {
+            close(writing);
+            throw Sql.cannotGoOn(shown(), e);
         }
     }
 
