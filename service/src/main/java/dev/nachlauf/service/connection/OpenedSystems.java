@@ -11,7 +11,8 @@ import org.jspecify.annotations.Nullable;
 
 /**
  * The systems behind connections, each opened once, when it is first asked for: whoever asks later finds it connected, and its
- * record types described. For work that belongs together, such as one attempt of a run; never kept longer, for connections can be saved anew. To be closed.
+ * record types described. For work that belongs together, such as one attempt of a run; never kept longer, for connections can
+ * be saved anew, and record types change. To be closed.
  */
 public final class OpenedSystems implements AutoCloseable {
     private final Connections connections;
