@@ -13,6 +13,7 @@ import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.system.Answer;
 import dev.nachlauf.core.system.Change;
 import dev.nachlauf.core.system.ChangeSet;
+import dev.nachlauf.core.system.FindsAlike;
 import dev.nachlauf.core.system.Target;
 import dev.nachlauf.core.system.Target.Settlement;
 import dev.nachlauf.core.system.Target.Token;
@@ -22,10 +23,13 @@ import dev.nachlauf.core.system.Writes;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.Test;
 
 /** What every database does with its constraints, its others and its crashes, beyond what every target does. */
@@ -51,6 +55,9 @@ abstract class DatabaseTargetContract extends AtomicTargetContract {
 
     /** Sees to it that of two sessions that wait for each other the connector's is given up. */
     protected abstract void letTheOthersWin(Connection others) throws SQLException;
+
+    /** Has a session insert children without their parents. */
+    protected abstract String unchecked();
 
     /** A token of a transaction of which the server knows nothing any more. */
     protected abstract Token forgotten();
@@ -186,5 +193,37 @@ abstract class DatabaseTargetContract extends AtomicTargetContract {
         Change notYet = update(find("H-001").record(0), hut("H-001", 9L), 2);
         assertThat(settle(forgotten(), after)).isInstanceOf(Settlement.Committed.class);
         assertThat(settle(forgotten(), notYet)).isInstanceOf(Settlement.RolledBack.class);
+    }
+
+    /** No record that could be written equals it, so the table, of any size, needn't be read for it. */
+    @Test
+    void aRowWithoutItsParentIsLikeNoRecord() throws SQLException {
+        try (Connection others = connect();
+                Statement theirs = others.createStatement()) {
+            theirs.execute("CREATE TABLE valley (code varchar(9) PRIMARY KEY)");
+            theirs.execute("CREATE TABLE cabin (code varchar(9) PRIMARY KEY, valley varchar(9) NOT NULL, beds integer,"
+                    + " FOREIGN KEY (valley) REFERENCES valley (code))");
+            theirs.execute("INSERT INTO valley VALUES ('SRI')");
+            theirs.execute(unchecked());
+            theirs.execute("INSERT INTO cabin VALUES ('C-1', 'SRI', 4), ('C-2', 'OUT', 4), ('C-3', 'SRI', NULL)");
+        }
+        List<String> alike = new ArrayList<>();
+        try (Target cabins = target("cabin", List.of("code"), List.of("code", "valley", "beds"))) {
+            ChangeSet rows = ChangeSet.of(
+                    cabins.cells(),
+                    Stream.of(
+                                    new @Nullable Object[] {"X-1", "SRI", 4L},
+                                    new @Nullable Object[] {"X-2", "OUT", 4L},
+                                    new @Nullable Object[] {"X-3", "SRI", null})
+                            .map(values -> (Change) new Change.Insert(null, values))
+                            .toList());
+            ((FindsAlike) cabins)
+                    .alike(
+                            rows,
+                            new int[] {0, 1, 2},
+                            new int[] {1, 2},
+                            (row, record) -> alike.add(row + " " + record.value(0)));
+        }
+        assertThat(alike).containsExactlyInAnyOrder("0 C-1", "2 C-3");
     }
 }

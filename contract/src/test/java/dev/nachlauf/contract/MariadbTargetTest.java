@@ -86,6 +86,11 @@ class MariadbTargetTest extends DatabaseTargetContract {
 
     /** Who has changed less is given up, of those that have changed what can't be taken back. */
     @Override
+    protected String unchecked() {
+        return "SET foreign_key_checks = 0";
+    }
+
+    @Override
     protected void letTheOthersWin(Connection others) throws SQLException {
         run("CREATE TABLE weight AS SELECT seq FROM seq_1_to_1000");
         run("CREATE TABLE lasting (seq int) ENGINE = Aria TRANSACTIONAL = 0");

@@ -1,12 +1,23 @@
 package dev.nachlauf.connectors.database.postgresql;
 
 import dev.nachlauf.connectors.database.postgresql.Table.Column;
+import dev.nachlauf.core.record.RowBlock;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Comparator;
 import java.util.List;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 
-/** How records are found by any of the written fields: the table is read once for all rows. */
+/**
+ * How records are found by any of the written fields: the table is read once for all rows. Every field by which it is
+ * joined is hashed for each record, so it is joined by those few that tell the rows apart; the others are looked at where
+ * these agree.
+ */
 final class AlikeSearch {
+    /** So many rows show which fields tell them apart. */
+    private static final int SAMPLE = 200;
+
     private final Table table;
     private final Staging staging;
 
@@ -18,19 +29,52 @@ final class AlikeSearch {
     /**
      * The question: for each staged row its number, and the wanted expressions of one record that agrees with it.
      *
+     * @param rows the values of the staged rows
+     * @param which the rows that are staged
      * @param fields the places of the fields that have to agree
      */
-    String sql(int write, int[] fields, List<String> wanted) {
-        boolean quick = IntStream.of(fields).anyMatch(this::isJoined);
+    String sql(int write, RowBlock rows, int[] which, int[] fields, List<String> wanted) {
+        List<Integer> joined = joined(rows, which, fields);
         String match = IntStream.of(fields)
-                .mapToObj(field -> isJoined(field) ? same(field) : agrees(field, quick))
+                .mapToObj(field -> joined.contains(field)
+                        ? same(field)
+                        : isJoinable(field) ? "(" + same(field) + ") IS TRUE" : agrees(field, !joined.isEmpty()))
                 .collect(Collectors.joining(" AND "));
         return "SELECT DISTINCT ON (s.n) s.n, " + String.join(", ", wanted) + " FROM " + staging.changesTable()
                 + " s JOIN " + table.sqlName() + " t ON " + match + " WHERE s.w = " + write + " ORDER BY s.n";
     }
 
+    /** How many values a field has. */
+    private record Told(int field, long values) {}
+
+    /** The fields to join by: those with the most values, until a record agrees with hardly a row by chance. */
+    private List<Integer> joined(RowBlock rows, int[] which, int[] fields) {
+        int[] some = Arrays.copyOf(which, Math.min(which.length, SAMPLE));
+        List<Told> told = IntStream.of(fields)
+                .filter(this::isJoinable)
+                .mapToObj(field -> new Told(field, values(rows, some, field)))
+                .sorted(Comparator.comparing(Told::values).reversed())
+                .toList();
+        List<Integer> joined = new ArrayList<>();
+        double combinations = 1;
+        for (Told one : told) {
+            if (joined.isEmpty() || combinations < (double) some.length * some.length) {
+                joined.add(one.field);
+                combinations *= one.values;
+            }
+        }
+        return joined;
+    }
+
+    private static long values(RowBlock rows, int[] which, int field) {
+        return IntStream.of(which)
+                .map(row -> Arrays.hashCode(Arrays.copyOfRange(rows.data(), rows.at(row, field), rows.end(row, field))))
+                .distinct()
+                .count();
+    }
+
     /** Whether records can be joined by a field as it is: it is always filled, and its type has a plain equality. */
-    private boolean isJoined(int field) {
+    private boolean isJoinable(int field) {
         Column column = staging.fields().get(field);
         return column.wire().isExact() && !column.field().traits().mayBeCleared();
     }

@@ -168,7 +168,8 @@ final class RecordSearch implements RecordFinding {
         if (isEmpty()) {
             return;
         }
-        String sql = new AlikeSearch(table, staging).sql(staging.changes(changes, which), fields, wanted());
+        String sql = new AlikeSearch(table, staging)
+                .sql(staging.changes(changes, which), changes.rows(), which, fields, wanted());
         KeySearch.set(connection, "LOCAL", KeySearch.BY_TABLE);
         int width = 2 + staging.ids().size() + staging.fields().size();
         staging.out(sql, width, (bytes, at) -> found.take(number(bytes, at), record.over(bytes, at + NUMBER_CELL)));

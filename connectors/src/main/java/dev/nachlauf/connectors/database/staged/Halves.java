@@ -30,11 +30,19 @@ final class Halves {
         void ask(List<String> values) throws SQLException;
     }
 
+    /** A question that is answered by rows. */
+    interface ForRows {
+        int[] ask() throws SQLException;
+    }
+
     private interface Question {
         void ask() throws SQLException;
     }
 
     void of(int[] rows, AboutRows question) throws SQLException {
+        if (rows.length == 0) {
+            return;
+        }
         SQLException failure = failure(() -> question.ask(rows));
         // what fails for another reason fails of every row, and each question reads the whole table
         if (failure != null && table.dialect().isAboutRows(failure) && rows.length > 1) {
@@ -42,6 +50,13 @@ final class Halves {
             of(Arrays.copyOf(rows, middle), question);
             of(Arrays.copyOfRange(rows, middle, rows.length), question);
         }
+    }
+
+    /** The answer; where the question fails, these rows. */
+    int[] orElse(int[] rows, ForRows question) throws SQLException {
+        int[][] answer = {rows};
+        failure(() -> answer[0] = question.ask());
+        return answer[0];
     }
 
     void of(List<String> values, AboutValues question) throws SQLException {

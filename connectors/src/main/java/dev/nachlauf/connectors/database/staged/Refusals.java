@@ -16,6 +16,7 @@ import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.function.Predicate;
 import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 
 /**
  * Asks the database which staged rows its constraints would refuse, one query per constraint, instead of reading error
@@ -68,6 +69,29 @@ public final class Refusals {
         Offenders asked = ask(changes, known.without(which), true, others::contains);
         problems.putAll(asked.problems());
         return new Offenders(problems, asked.moved());
+    }
+
+    /**
+     * Those of these rows that may equal a stored record in some fields: one that refers to a missing parent by one of them
+     * equals none.
+     */
+    int[] withParents(ChangeSet changes, int[] which, int[] fields) throws SQLException {
+        List<String> compared =
+                IntStream.of(fields).mapToObj(table.fields()::get).toList();
+        int[] left = which;
+        for (Reference reference : table.description().references()) {
+            if (parents.knows(reference) && compared.containsAll(reference.fields())) {
+                Set<Integer> missing = Set.copyOf(parents.missing(reference, changes, left));
+                if (!missing.isEmpty()) {
+                    // the write, too, needn't try them first
+                    offended.add(reference.name());
+                    left = IntStream.of(left)
+                            .filter(row -> !missing.contains(row))
+                            .toArray();
+                }
+            }
+        }
+        return left;
     }
 
     private Offenders ask(ChangeSet changes, int[] which, boolean again, Predicate<String> asked) throws SQLException {
