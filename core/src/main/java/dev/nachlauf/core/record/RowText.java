@@ -1,5 +1,6 @@
 package dev.nachlauf.core.record;
 
+import java.nio.ByteBuffer;
 import java.nio.charset.StandardCharsets;
 import org.jspecify.annotations.Nullable;
 
@@ -52,6 +53,27 @@ public final class RowText {
             sum += text == null ? 0 : text.length();
         }
         return sum;
+    }
+
+    /** Adds the row, to be read again by {@link #read}. */
+    public void write(ByteSink out) {
+        out.int4(data.length);
+        out.bytes(data);
+        out.int4(bounds.length);
+        for (int bound : bounds) {
+            out.int4(bound);
+        }
+    }
+
+    /** The row that was written here. */
+    public static RowText read(ByteBuffer in) {
+        byte[] data = new byte[in.getInt()];
+        in.get(data);
+        int[] bounds = new int[in.getInt()];
+        for (int i = 0; i < bounds.length; i++) {
+            bounds[i] = in.getInt();
+        }
+        return new RowText(data, bounds);
     }
 
     byte[] data() {

@@ -109,6 +109,11 @@ public final class SourceRow {
         return sum;
     }
 
+    /** Whether a value is a certain cell itself, and not only equal to it. */
+    public boolean holds(int column, @Nullable Object value) {
+        return value != null && column < cells.length && cells[column] == value;
+    }
+
     /** Whether a value is one of its cells itself, and not only equal to it. */
     public boolean holds(Object value) {
         for (Object cell : cells) {

@@ -1,5 +1,6 @@
 package dev.nachlauf.core.spool;
 
+import dev.nachlauf.core.record.ByteHash;
 import java.util.HashSet;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
@@ -20,9 +21,6 @@ public final class KeySet {
     private static final int OVERHEAD = 16;
 
     private static final int MOST_SUSPECTS = 100_000;
-    private static final long SEED = 0x9E3779B97F4A7C15L;
-    private static final long STEP = 0x100000001B3L;
-    private static final long MIX = 0xD6E8FEB86659FD93L;
     private static final long LOW = 0xFFFFFFFFL;
 
     private final long most;
@@ -117,14 +115,7 @@ public final class KeySet {
 
     /** The number of the table, then what it holds: never 0, which is a free slot. */
     private static long bits(byte[] key) {
-        long hash = SEED ^ key.length;
-        for (byte one : key) {
-            hash = (hash ^ one & 0xFF) * STEP;
-            hash ^= hash >>> 29;
-        }
-        hash ^= hash >>> 32;
-        hash *= MIX;
-        hash ^= hash >>> 32;
+        long hash = ByteHash.bits(key, 0, key.length);
         long rest = hash & LOW;
         return hash >>> Long.SIZE - TABLE_BITS << Integer.SIZE | (rest == 0 ? 1 : rest);
     }

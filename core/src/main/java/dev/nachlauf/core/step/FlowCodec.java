@@ -5,6 +5,7 @@ import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemRecord;
 import dev.nachlauf.core.record.ByteSink;
 import dev.nachlauf.core.record.Origin;
+import dev.nachlauf.core.record.RowText;
 import dev.nachlauf.core.record.SourceRow;
 import dev.nachlauf.core.record.ValueCodec;
 import java.math.BigDecimal;
@@ -18,7 +19,8 @@ import org.jspecify.annotations.Nullable;
 
 /**
  * A row of a flow as bytes, for what spills to disk: its place, what the steps said of it, its cells and its slots. Rows
- * of a large source pass here several times, so most slots, which are cells as they were read, are not written twice.
+ * of a large source pass here several times, so most slots, which are cells as they were read, are not written twice, and
+ * cells that nobody has looked at stay bytes.
  */
 final class FlowCodec {
     private static final byte OTHER_VALUE = 0;
@@ -26,6 +28,13 @@ final class FlowCodec {
     private static final byte CELL = 1;
 
     private static final byte BROKEN = 2;
+
+    /** Cells as values, of a row with which nothing is wrong. */
+    private static final byte SOUND = 0;
+    /** Cells as values, of a row that the reader found wrong. */
+    private static final byte UNREAD = 1;
+    /** A row of a text with which nothing is wrong, as it stands there. */
+    private static final byte AS_TEXT = 2;
 
     private FlowCodec() {}
 
@@ -42,7 +51,7 @@ final class FlowCodec {
         }
         amounts(out, row.amounts());
         source(out, row.source());
-        slots(out, row.slots(), row.source().cells());
+        slots(out, row.slots(), row.source());
         problems(out, row.problems());
         problems(out, row.warnings());
         return out.toArray();
@@ -80,20 +89,25 @@ final class FlowCodec {
             ValueCodec.write(out, field);
             ValueCodec.write(out, address);
         });
-        out.byte1((byte) (source.problems().isEmpty() ? 0 : 1));
+        if (source.text() != null && source.problems().isEmpty()) {
+            out.byte1(AS_TEXT);
+            source.text().write(out);
+            return;
+        }
+        out.byte1(source.problems().isEmpty() ? SOUND : UNREAD);
         out.int4(source.cells().length);
         for (Object cell : source.cells()) {
             ValueCodec.write(out, cell);
         }
     }
 
-    private static void slots(ByteSink out, @Nullable Object[] slots, @Nullable Object[] cells) {
+    private static void slots(ByteSink out, @Nullable Object[] slots, SourceRow source) {
         out.int4(slots.length);
         for (int i = 0; i < slots.length; i++) {
             Object value = slots[i];
             if (value == BrokenInput.VALUE) {
                 out.byte1(BROKEN);
-            } else if (i < cells.length && value == cells[i]) {
+            } else if (source.holds(i, value)) {
                 out.byte1(CELL);
             } else {
                 out.byte1(OTHER_VALUE);
@@ -123,14 +137,13 @@ final class FlowCodec {
         List<Amount> amounts = amounts(in);
         long number = in.getLong();
         Origin origin = origin(in);
-        boolean unread = in.get() == 1;
-        @Nullable Object[] cells = new Object[in.getInt()];
-        for (int i = 0; i < cells.length; i++) {
-            cells[i] = ValueCodec.read(in);
-        }
-        @Nullable Object[] slots = slots(in, cells);
+        byte form = in.get();
+        SourceRow sound = form == AS_TEXT
+                ? new SourceRow(number, origin, RowText.read(in))
+                : new SourceRow(number, origin, cells(in));
+        @Nullable Object[] slots = slots(in, sound);
         List<Problem> problems = problems(in);
-        SourceRow source = new SourceRow(number, origin, cells, unread ? problems : List.of());
+        SourceRow source = form == UNREAD ? new SourceRow(number, origin, sound.cells(), problems) : sound;
         FlowRow row = new FlowRow(position, source, slots, stands, amounts);
         row.joinGroup(group);
         row.inGeneration(generation);
@@ -140,12 +153,23 @@ final class FlowCodec {
         return row;
     }
 
+    private static @Nullable Object[] cells(ByteBuffer in) {
+        @Nullable Object[] cells = new Object[in.getInt()];
+        for (int i = 0; i < cells.length; i++) {
+            cells[i] = ValueCodec.read(in);
+        }
+        return cells;
+    }
+
     private static Origin origin(ByteBuffer in) {
         String file = text(in);
         String sheet = text(in);
         long line = in.getLong();
         String path = text(in);
         int count = in.getInt();
+        if (count == 0) {
+            return new Origin(file, sheet, line, path);
+        }
         Map<String, String> addresses = new HashMap<>();
         for (int i = 0; i < count; i++) {
             addresses.put(text(in), text(in));
@@ -153,11 +177,11 @@ final class FlowCodec {
         return new Origin(file, sheet, line, path, addresses);
     }
 
-    private static @Nullable Object[] slots(ByteBuffer in, @Nullable Object[] cells) {
+    private static @Nullable Object[] slots(ByteBuffer in, SourceRow source) {
         @Nullable Object[] slots = new Object[in.getInt()];
         for (int i = 0; i < slots.length; i++) {
             slots[i] = switch (in.get()) {
-                case CELL -> cells[i];
+                case CELL -> source.cell(i);
                 case BROKEN -> BrokenInput.VALUE;
                 default -> ValueCodec.read(in);
             };

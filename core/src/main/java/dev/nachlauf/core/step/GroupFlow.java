@@ -115,18 +115,24 @@ final class GroupFlow implements RowFlow {
 
     /** What a row agrees in with others, in these slots; null where one of them has no value at all. */
     static byte @Nullable [] agreement(FlowRow row, int level, int[] by) {
-        if (!row.reached(level) || !row.source().problems().isEmpty()) {
+        if (!mayAgree(row, level, by)) {
             return null;
         }
         List<@Nullable Object> parts = new ArrayList<>(by.length);
         for (int slot : by) {
             Object part = row.slots()[slot];
-            if (part == BrokenInput.VALUE) {
-                return null;
-            }
             parts.add(part instanceof BigDecimal number ? number.stripTrailingZeros() : part);
         }
         return ValueCodec.encode(parts);
+    }
+
+    /** Whether a row has values in these slots, in which it may agree with others. */
+    static boolean mayAgree(FlowRow row, int level, int[] by) {
+        boolean may = row.reached(level) && row.source().problems().isEmpty();
+        for (int i = 0; may && i < by.length; i++) {
+            may = row.slots()[by[i]] != BrokenInput.VALUE;
+        }
+        return may;
     }
 
     private void treat() {

@@ -5,6 +5,7 @@ import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.function.Function;
 import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
@@ -62,8 +63,11 @@ final class MergeFlow implements RowFlow {
     private static final class Groups {
         private final KeyNumbers numbers = new KeyNumbers();
         private final Merging merging;
-        /** The position of the first row of each. */
+        /** The position of the first row of each; groups are numbered in the order of these. */
         private long[] first = new long[1 << 8];
+
+        /** How many groups the second pass has met. */
+        private int begun;
 
         /** The number of the first row that is rejected, of groups that have one. */
         private final Map<Integer, Long> because = new HashMap<>();
@@ -91,6 +95,11 @@ final class MergeFlow implements RowFlow {
                 first[group] = row.position();
             }
             return group;
+        }
+
+        /** The group of which a row of the second pass is the first one; NONE where it is another one. */
+        int begins(FlowRow row) {
+            return begun < numbers.count() && first[begun] == row.position() ? begun++ : KeyNumbers.NONE;
         }
 
         long bytes() {
@@ -133,23 +142,30 @@ final class MergeFlow implements RowFlow {
     private @Nullable FlowRow next(Groups all) {
         for (FlowRow row = rows.next(); row != null; row = rows.next()) {
             pulse.run();
-            byte[] key = key(row);
-            if (key == null) {
+            if (row.skipped() != null || !GroupFlow.mayAgree(row, 0, by)) {
                 return row;
             }
-            int group = all.numbers.find(key);
-            Long because = all.because.get(group);
+            int begun = all.begins(row);
+            Long because = because(all, begun, row);
             if (because != null) {
                 if (row.isAlive()) {
                     row.reject(step, GroupFlow.groupRejected(because));
                 }
                 return row;
             }
-            if (all.first[group] == row.position()) {
-                return all.merging.made(group, row);
+            if (begun != KeyNumbers.NONE) {
+                return all.merging.made(begun, row);
             }
         }
         return null;
+    }
+
+    /** The number of the row that rejects the group of a row; null where none does. Only then a group is searched for. */
+    private @Nullable Long because(Groups all, int begun, FlowRow row) {
+        if (all.because.isEmpty()) {
+            return null;
+        }
+        return all.because.get(begun == KeyNumbers.NONE ? all.numbers.find(Objects.requireNonNull(key(row))) : begun);
     }
 
     @Override

@@ -8,6 +8,9 @@ import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Place;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.record.Origin;
+import dev.nachlauf.core.record.RowTexts;
+import dev.nachlauf.core.record.SourceRow;
 import dev.nachlauf.core.source.Rows;
 import dev.nachlauf.core.value.Values;
 import java.nio.file.Path;
@@ -327,5 +330,29 @@ class StepsTest {
         assertThat(back.problems()).isEqualTo(row.problems());
         assertThat(back.source().origin()).isEqualTo(row.source().origin());
         assertThat(back.settledBy()).isEqualTo(row.settledBy());
+    }
+
+    @Test
+    void cellsOfATextSpillAsTheyStand() {
+        SourceRow source = new SourceRow(7, Origin.line("huts.csv", 8), RowTexts.of("H-017", null, "Hütte"));
+        FlowRow row = new FlowRow(3, source, new Object[] {source.cell(0), null, 4L}, new long[] {1}, List.of());
+        FlowRow back = FlowCodec.decode(FlowCodec.encode(row));
+        assertThat(back.source().text()).isNotNull();
+        assertThat(back.source().cells()).containsExactly("H-017", null, "Hütte");
+        assertThat(back.slots()).containsExactly("H-017", null, 4L);
+        assertThat(back.source().number()).isEqualTo(7);
+        assertThat(back.position()).isEqualTo(3);
+    }
+
+    /** A held run keeps rows that an earlier version wrote, with cells as values. */
+    @Test
+    void cellsAsValuesAreReadStill() {
+        SourceRow source = new SourceRow(7, Origin.line("huts.csv", 8), new Object[] {"H-017", null, 4L});
+        FlowRow row = new FlowRow(3, source, new Object[] {source.cell(0), null}, new long[] {1}, List.of());
+        byte[] now = FlowCodec.encode(row);
+        FlowRow back = FlowCodec.decode(now);
+        assertThat(back.source().text()).isNull();
+        assertThat(back.source().cells()).containsExactly("H-017", null, 4L);
+        assertThat(back.slots()[0]).isSameAs(back.source().cell(0));
     }
 }
