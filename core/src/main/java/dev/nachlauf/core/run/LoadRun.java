@@ -120,21 +120,22 @@ public final class LoadRun {
             if (refused.isPresent()) {
                 return new RunResult(RunState.FAILED, List.of(refused.get()), balance(0));
             }
+            List<Chunk.Head> done = records.chunks();
             LimitGuard guard = new LimitGuard(
                     plan.job().limits(),
                     policy,
                     survey.rows(),
                     survey.foreseen(),
-                    RunBalance.counts(records.chunks()),
-                    RunBalance.tally(records.chunks()));
+                    RunBalance.counts(done),
+                    RunBalance.tally(done));
             Optional<Problem> held = guard.checkBefore();
             if (held.isPresent()) {
-                foresee(survey, targets);
+                foresee(survey, targets, byNumber(done));
                 return new RunResult(RunState.HELD, List.of(held.get()), survey.warnings(), balance(survey.rows()));
             }
             seen = survey.rows();
             observer.writing(seen);
-            write(survey, targets, guard);
+            write(survey, targets, guard, byNumber(done));
             near.told().filter(told -> near.hold()).ifPresent(guard::hold);
             return result(survey, guard);
         }
@@ -205,8 +206,7 @@ public final class LoadRun {
     }
 
     /** What a person sees who has to decide about a run that is held before its first batch. */
-    private void foresee(Survey survey, Targets targets) {
-        Map<Integer, Chunk.Head> done = done();
+    private void foresee(Survey survey, Targets targets, Map<Integer, Chunk.Head> done) {
         List<Reject> rejects = new ArrayList<>();
         try (BatchReader batches = new BatchReader(
                 plan, targets.cells(), rows().open(plan), survey.repeats(), done, policy.batchRows(), RunPolicy.ALL)) {
@@ -220,11 +220,11 @@ public final class LoadRun {
         records.foresee(rejects);
     }
 
-    private Map<Integer, Chunk.Head> done() {
-        return records.chunks().stream().collect(Collectors.toMap(Chunk.Head::batch, Function.identity()));
+    private static Map<Integer, Chunk.Head> byNumber(List<Chunk.Head> chunks) {
+        return chunks.stream().collect(Collectors.toMap(Chunk.Head::batch, Function.identity()));
     }
 
-    private void write(Survey survey, Targets first, LimitGuard guard) {
+    private void write(Survey survey, Targets first, LimitGuard guard, Map<Integer, Chunk.Head> done) {
         int batchRows = Math.min(policy.batchRows(), first.batchRows());
         // what is only planned is numbered and looked at by one
         boolean several = !policy.planOnly()
@@ -233,7 +233,7 @@ public final class LoadRun {
                 && survey.rows() > batchRows;
         BatchWriters making = new BatchWriters(attempt, plan, policy, finder, near, guard);
         try (BatchReader batches = new BatchReader(
-                        plan, first.cells(), rows().open(plan), survey.repeats(), done(), batchRows, policy.first());
+                        plan, first.cells(), rows().open(plan), survey.repeats(), done, batchRows, policy.first());
                 Targets second = several ? first.another() : first;
                 Removals removals =
                         new Removals(attempt, plan, first, finder, scratch, batchRows, making.objections(first))) {

@@ -47,6 +47,8 @@ final class PostgresqlSystem implements Writes, ReadsRecords, LooksUp, EndsSessi
     private final Properties account = new Properties();
     private final ReentrantLock oneAtATime = new ReentrantLock();
     private @Nullable Connection looking;
+    /** The table that was described last. */
+    private @Nullable Table described;
 
     PostgresqlSystem(Settings settings) {
         host = HostName.of(settings);
@@ -169,7 +171,11 @@ final class PostgresqlSystem implements Writes, ReadsRecords, LooksUp, EndsSessi
 
     @Override
     public Optional<RecordDescription> describe(String records) {
-        return look(connection -> Catalog.table(connection, schema, records).map(Table::description));
+        return look(connection -> {
+            Optional<Table> table = Catalog.table(connection, schema, records);
+            described = table.orElse(null);
+            return table.map(Table::description);
+        });
     }
 
     /** Not by what is read in another spelling than it is compared in: padded texts, fractions, types of PostgreSQL's own. */
@@ -231,7 +237,7 @@ final class PostgresqlSystem implements Writes, ReadsRecords, LooksUp, EndsSessi
 
     /**
      * The connection that has looked becomes the target's: it has read the catalog, and proving who we are takes a fresh one as long as
-     * writing a few rows. Whoever looks again gets another one.
+     * writing a few rows. Whoever looks again gets another one. A table that was described last is not looked at again.
      */
     @Override
     public Target target(RecordDescription description, TargetUse use) {
@@ -239,7 +245,7 @@ final class PostgresqlSystem implements Writes, ReadsRecords, LooksUp, EndsSessi
         Connection writing;
         oneAtATime.lock();
         try {
-            table = look(connection -> Catalog.existing(connection, schema, description.name()));
+            table = look(connection -> described(connection, description));
             writing = Objects.requireNonNull(looking);
             looking = null;
         } finally {
@@ -251,6 +257,13 @@ final class PostgresqlSystem implements Writes, ReadsRecords, LooksUp, EndsSessi
             close(writing);
             throw Sql.cannotGoOn(shown(), e);
         }
+    }
+
+    private Table described(Connection connection, RecordDescription description) throws SQLException {
+        Table last = described;
+        return last != null && last.description().equals(description)
+                ? last
+                : Catalog.existing(connection, schema, description.name());
     }
 
     private static void close(Connection connection) {

@@ -78,7 +78,7 @@ final class RecordSearch implements RecordFinding {
 
     @Override
     public void find(RowBlock rows, int[] which, Found found) throws SQLException {
-        if (which.length == 0 || isEmpty()) {
+        if (which.length == 0 || findsNone()) {
             return;
         }
         pause = Math.max(0, pause - 1);
@@ -99,7 +99,8 @@ final class RecordSearch implements RecordFinding {
     }
 
     /** Of rows that are hidden from us nothing is known, so such a table is always asked. */
-    private boolean isEmpty() throws SQLException {
+    @Override
+    public boolean findsNone() throws SQLException {
         if (!asked) {
             asked = true;
             boolean sure = inserts && unique && !table.cautions().contains(Caution.ROW_SECURITY);
@@ -165,9 +166,6 @@ final class RecordSearch implements RecordFinding {
 
     @Override
     public void alike(ChangeSet changes, int[] which, int[] fields, Found found) throws SQLException {
-        if (isEmpty()) {
-            return;
-        }
         String sql = new AlikeSearch(table, staging)
                 .sql(staging.changes(changes, which), changes.rows(), which, fields, wanted());
         KeySearch.set(connection, "LOCAL", KeySearch.BY_TABLE);

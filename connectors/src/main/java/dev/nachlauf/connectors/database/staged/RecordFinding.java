@@ -9,6 +9,11 @@ import java.util.function.Consumer;
 
 /** How a database finds the records of a table. */
 public interface RecordFinding {
+    /** Whether there is surely no record to be found. */
+    default boolean findsNone() throws SQLException {
+        return false;
+    }
+
     /** Hands over the records with the keys of some rows; see {@link dev.nachlauf.core.system.Target#find}. */
     void find(RowBlock rows, int[] which, Found found) throws SQLException;
 

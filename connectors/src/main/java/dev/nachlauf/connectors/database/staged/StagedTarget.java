@@ -115,9 +115,11 @@ public final class StagedTarget
     public void alike(ChangeSet changes, int[] which, int[] fields, Found found) {
         if (which.length > 0 && fields.length > 0) {
             inDatabase(() -> {
-                Halves halves = new Halves(table);
-                int[] asked = halves.orElse(which, () -> refusals.withParents(changes, which, fields));
-                halves.of(asked, some -> table.finding().alike(changes, some, fields, found));
+                if (!table.finding().findsNone()) {
+                    Halves halves = new Halves(table);
+                    int[] asked = halves.orElse(which, () -> refusals.withParents(changes, which, fields));
+                    halves.of(asked, some -> table.finding().alike(changes, some, fields, found));
+                }
                 return true;
             });
         }
