@@ -38,8 +38,12 @@ class NearDuplicatesTest {
     }
 
     private RunResult run(Purpose purpose, int batchRows, String guard) {
+        return run(ROWS, purpose, batchRows, guard);
+    }
+
+    private RunResult run(String rows, Purpose purpose, int batchRows, String guard) {
         RunPolicy policy = new RunPolicy(purpose, false, batchRows, 100_000);
-        return new HutLoad(huts, kept, scratch).run(ROWS, "near-duplicates: " + guard, policy, new Quiet());
+        return new HutLoad(huts, kept, scratch).run(rows, "near-duplicates: " + guard, policy, new Quiet());
     }
 
     /** A look reads the whole table, so where they are only told two batches are looked at. */
@@ -59,6 +63,20 @@ class NearDuplicatesTest {
                 .filteredOn(line -> line.note().equals("near-duplicate"))
                 .extracting(LedgerRow::number)
                 .containsExactly(2L);
+    }
+
+    /** Row 5 and row 200 are like H-2; of two batches that are looked at by two writers either may be the first. */
+    @ParameterizedTest
+    @CsvSource({"150, 1 of the first 150 new records equals", "1000, 2 of the first 200 new records equal"})
+    void enoughOfThemAreLookedAtOnce(int batchRows, String said) {
+        StringBuilder rows = new StringBuilder("code;name;beds;status\n");
+        for (int i = 1; i <= 300; i++) {
+            rows.append("N-").append(i).append(i == 5 || i == 200 ? ";Fern;9;\n" : ";Name " + i + ";" + i + ";\n");
+        }
+        assertThat(run(rows.toString(), Purpose.WRITE, batchRows, "warn").warnings())
+                .singleElement()
+                .satisfies(warning ->
+                        assertThat(warning.sentence()).startsWith(said).contains(") is like H-2"));
     }
 
     @ParameterizedTest

@@ -24,9 +24,11 @@ import java.util.stream.IntStream;
  * duplicates that no target refuses. Shared by the writers.
  */
 final class NearDuplicates {
-    /** So many new records of a run are looked at where they are only told. */
+    /** So many new records of a batch are looked at where they are only told. */
     private static final int FEW = 200;
-    /** They are taken from so many batches: a search by any field reads the whole table. */
+    /** With so many of them the search ends: it reads the whole table for each batch. */
+    private static final int ENOUGH = FEW / 2;
+    /** They are taken from so many batches at most. */
     private static final int LOOKS = 2;
 
     private static final int SHOWN = 3;
@@ -38,6 +40,9 @@ final class NearDuplicates {
     private final List<String> examples = new ArrayList<>();
     private int looks;
     private long seen;
+    /** Whether there were others that were not looked at. */
+    private boolean partly;
+
     private long alike;
 
     NearDuplicates(Plan plan) {
@@ -85,9 +90,10 @@ final class NearDuplicates {
             seen += inserts.length;
             return inserts;
         }
-        int most = looks == LOOKS ? 0 : (int) Math.min(inserts.length, FEW - seen);
+        int most = looks == LOOKS || seen >= ENOUGH ? 0 : Math.min(inserts.length, FEW);
         looks += most > 0 ? 1 : 0;
         seen += most;
+        partly |= most < inserts.length;
         return Arrays.copyOf(inserts, most);
     }
 
@@ -139,7 +145,7 @@ final class NearDuplicates {
         if (alike == 0) {
             return Optional.empty();
         }
-        String of = guard == Guard.HOLD || looks < LOOKS && seen < FEW ? seen + " new" : "the first " + seen + " new";
+        String of = (partly ? "the first " : "") + seen + " new";
         return Optional.of(Problem.of(
                 guard == Guard.HOLD ? ProblemCode.GUARD_HELD : ProblemCode.NEAR_DUPLICATE,
                 alike + " of " + of + (seen == 1 ? " record" : " records") + (alike == 1 ? " equals" : " equal")

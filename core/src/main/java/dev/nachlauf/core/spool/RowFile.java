@@ -23,8 +23,13 @@ import org.jspecify.annotations.Nullable;
  */
 public final class RowFile {
     private static final int END = -1;
-    /** Stands first in every file: a held run may be released by a later version of the program. */
-    private static final byte VERSION = 1;
+    /**
+     * Stands first in every file: a held run may be released by a later version of the program. From 2 on rows of a text may
+     * be kept as they stood.
+     */
+    private static final byte VERSION = 2;
+
+    private static final byte OLDEST = 1;
 
     private RowFile() {}
 
@@ -93,7 +98,8 @@ public final class RowFile {
             try {
                 in = new DataInputStream(
                         new BufferedInputStream(new ZstdInputStream(Files.newInputStream(file)), 1 << 16));
-                if (in.readByte() != VERSION) {
+                byte version = in.readByte();
+                if (version < OLDEST || version > VERSION) {
                     in.close();
                     throw new CannotGoOn(Problem.of(
                             ProblemCode.FILE_MALFORMED,

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import com.github.luben.zstd.ZstdOutputStream;
 import dev.nachlauf.core.problem.CannotGoOn;
+import java.io.DataOutputStream;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.file.Files;
@@ -47,6 +48,24 @@ class RowFileTest {
         assertThatThrownBy(() -> new RowFile.Reader(file))
                 .isInstanceOf(CannotGoOn.class)
                 .hasMessageContaining("another version");
+    }
+
+    @Test
+    void aFileOfAnEarlierVersionIsReadStill() throws IOException {
+        Path file = folder.resolve("rows");
+        try (DataOutputStream out = new DataOutputStream(new ZstdOutputStream(Files.newOutputStream(file)))) {
+            out.writeByte(1);
+            out.writeInt(3);
+            out.writeBytes("row");
+            out.writeInt(-1);
+            out.writeInt(4);
+            out.writeBytes("last");
+        }
+        try (RowFile.Reader reader = new RowFile.Reader(file)) {
+            assertThat(new String(reader.next())).isEqualTo("row");
+            assertThat(reader.next()).isNull();
+            assertThat(new String(reader.lastWord())).isEqualTo("last");
+        }
     }
 
     @Test

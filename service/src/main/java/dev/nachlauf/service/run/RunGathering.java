@@ -98,6 +98,10 @@ class RunGathering {
         if (read.files().isEmpty()) {
             return Optional.of(nothingNew(read.left()));
         }
+        // while the source is looked at, its targets are connected to
+        job.writes()
+                .forEach(write ->
+                        open.anticipate(JobDefinition.fill(write.connection().value(), parameters)));
         run.sourceName = run.resubmits == null ? read.name() : run.sourceName;
         try (ScratchFolder scratch = scratchSpace.create()) {
             List<SourcePart> parts = read.records()

@@ -1,14 +1,13 @@
 package dev.nachlauf.connectors.database.postgresql;
 
-import dev.nachlauf.connectors.database.HostName;
 import dev.nachlauf.connectors.database.QueryText;
 import dev.nachlauf.connectors.database.RecordsText;
 import dev.nachlauf.connectors.database.RowCursor;
-import dev.nachlauf.connectors.database.Tls;
 import dev.nachlauf.connectors.database.staged.StagedTarget;
 import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
+import dev.nachlauf.core.system.ConnectsAhead;
 import dev.nachlauf.core.system.EndsSessions;
 import dev.nachlauf.core.system.FieldDescription;
 import dev.nachlauf.core.system.LooksUp;
@@ -25,89 +24,26 @@ import java.sql.Statement;
 import java.util.List;
 import java.util.Objects;
 import java.util.Optional;
-import java.util.Properties;
 import java.util.concurrent.locks.ReentrantLock;
 import org.jspecify.annotations.Nullable;
-import org.postgresql.Driver;
-import org.postgresql.ssl.DefaultJavaSSLFactory;
-import org.postgresql.util.PSQLState;
 
 /** One schema of a PostgreSQL database. Looking uses one connection, which then becomes that of a target; every target has its own. */
-final class PostgresqlSystem implements Writes, ReadsRecords, LooksUp, EndsSessions {
-    private static final int CONNECT_SECONDS = 5;
+final class PostgresqlSystem implements Writes, ReadsRecords, LooksUp, EndsSessions, ConnectsAhead {
     private static final Problem ALMIGHTY = Problem.of(
             ProblemCode.ACCOUNT_ALMIGHTY,
             "The account is a superuser: a query of a job could run programs on the database's host.",
             "Use an account that owns nothing and may do what the jobs need.");
 
-    private final String host;
-    private final int port;
-    private final String database;
+    private final Server server;
     private final String schema;
-    private final Properties account = new Properties();
     private final ReentrantLock oneAtATime = new ReentrantLock();
     private @Nullable Connection looking;
     /** The table that was described last. */
     private @Nullable Table described;
 
     PostgresqlSystem(Settings settings) {
-        host = HostName.of(settings);
-        port = settings.integer("port", 5432, 1, 65_535);
-        database = settings.required("database");
+        server = new Server(settings);
         schema = settings.text("schema").orElse("public");
-        account.setProperty("user", settings.required("user"));
-        settings.secret("password").ifPresent(password -> account.setProperty("password", password));
-        account.setProperty("connectTimeout", String.valueOf(CONNECT_SECONDS));
-        account.setProperty("loginTimeout", String.valueOf(2 * CONNECT_SECONDS));
-        account.setProperty("socketTimeout", String.valueOf(Sessions.ANSWER_SECONDS));
-        account.setProperty("cancelSignalTimeout", String.valueOf(CONNECT_SECONDS));
-        account.setProperty("tcpKeepAlive", "true");
-        encrypt(settings);
-        account.setProperty("ApplicationName", "nachlauf");
-        // server messages would carry values of rows into stack traces
-        account.setProperty("logServerErrorDetail", "false");
-    }
-
-    private void encrypt(Settings settings) {
-        Tls tls = Tls.of(settings);
-        account.setProperty(
-                "sslmode",
-                switch (tls) {
-                    case OFF -> "disable";
-                    case REQUIRE -> "require";
-                    case VERIFY -> "verify-full";
-                });
-        if (tls == Tls.VERIFY) {
-            Tls.authority(settings)
-                    .ifPresentOrElse(
-                            file -> account.setProperty("sslrootcert", file),
-                            () -> account.setProperty("sslfactory", DefaultJavaSSLFactory.class.getName()));
-        }
-    }
-
-    private String shown() {
-        return "PostgreSQL at " + host + ":" + port;
-    }
-
-    private Connection connect() {
-        String url = "jdbc:postgresql://" + host + ":" + port + "/"
-                + java.net.URLEncoder.encode(database, java.nio.charset.StandardCharsets.UTF_8);
-        try {
-            Connection connection = new Driver().connect(url, account);
-            if (connection == null) {
-                throw new IllegalStateException("the driver does not know its own address");
-            }
-            return connection;
-        } catch (SQLException e) {
-            throw Tls.isRefused(e) || isNotWhoItShouldBe(e) ? Tls.refused(shown()) : Sql.cannotGoOn(shown(), e);
-        }
-    }
-
-    /** The driver tells a server without TLS, or with the certificate of another host, by state and without a cause. */
-    private boolean isNotWhoItShouldBe(SQLException e) {
-        boolean told = PSQLState.CONNECTION_REJECTED.getState().equals(e.getSQLState())
-                || PSQLState.CONNECTION_FAILURE.getState().equals(e.getSQLState());
-        return told && e.getCause() == null && !account.getProperty("sslmode").equals("disable");
     }
 
     /** What is asked of the looking connection. */
@@ -121,7 +57,7 @@ final class PostgresqlSystem implements Writes, ReadsRecords, LooksUp, EndsSessi
         try {
             return look.at(lookingConnection());
         } catch (SQLException e) {
-            throw Sql.cannotGoOn(shown(), e);
+            throw Sql.cannotGoOn(server.shown(), e);
         } finally {
             oneAtATime.unlock();
         }
@@ -130,11 +66,11 @@ final class PostgresqlSystem implements Writes, ReadsRecords, LooksUp, EndsSessi
     /** The looking connection may have said nothing for long; a server, or something on the way to it, ends such ones. */
     private Connection lookingConnection() throws SQLException {
         Connection last = looking;
-        if (last != null && last.isValid(CONNECT_SECONDS)) {
+        if (last != null && last.isValid(Server.CONNECT_SECONDS)) {
             return last;
         }
         close();
-        Connection fresh = connect();
+        Connection fresh = server.connect();
         looking = fresh;
         try {
             Sessions.setForLooking(fresh);
@@ -143,6 +79,11 @@ final class PostgresqlSystem implements Writes, ReadsRecords, LooksUp, EndsSessi
             close();
             throw e;
         }
+    }
+
+    @Override
+    public void connect() {
+        look(connection -> connection);
     }
 
     @Override
@@ -210,7 +151,7 @@ final class PostgresqlSystem implements Writes, ReadsRecords, LooksUp, EndsSessi
 
     /** A connection in a read-only transaction, which is also what lets the driver fetch some rows at a time. */
     private Connection reading() {
-        Connection connection = connect();
+        Connection connection = server.connect();
         try {
             Sessions.setForReading(connection);
             connection.setSchema(schema);
@@ -219,7 +160,7 @@ final class PostgresqlSystem implements Writes, ReadsRecords, LooksUp, EndsSessi
             return connection;
         } catch (SQLException e) {
             close(connection);
-            throw Sql.cannotGoOn(shown(), e);
+            throw Sql.cannotGoOn(server.shown(), e);
         }
     }
 
@@ -228,11 +169,11 @@ final class PostgresqlSystem implements Writes, ReadsRecords, LooksUp, EndsSessi
         if (Sql.classOf(e).equals("42") || Sql.classOf(e).equals("25")) {
             return new CannotGoOn(Problem.of(
                     ProblemCode.QUERY_REFUSED,
-                    shown() + " refuses the question: "
+                    server.shown() + " refuses the question: "
                             + String.valueOf(e.getMessage()).lines().findFirst().orElse(""),
                     "Correct query or records in the job."));
         }
-        return Sql.cannotGoOn(shown(), e);
+        return Sql.cannotGoOn(server.shown(), e);
     }
 
     /**
@@ -252,10 +193,10 @@ final class PostgresqlSystem implements Writes, ReadsRecords, LooksUp, EndsSessi
             oneAtATime.unlock();
         }
         try {
-            return StagedTarget.of(PostgresqlTable.first(writing, shown(), table, use));
+            return StagedTarget.of(PostgresqlTable.first(writing, server.shown(), table, use));
         } catch (SQLException e) {
             close(writing);
-            throw Sql.cannotGoOn(shown(), e);
+            throw Sql.cannotGoOn(server.shown(), e);
         }
     }
 
@@ -276,10 +217,10 @@ final class PostgresqlSystem implements Writes, ReadsRecords, LooksUp, EndsSessi
 
     @Override
     public void end(String session) {
-        try (Connection connection = connect()) {
+        try (Connection connection = server.connect()) {
             Sessions.end(connection, session);
         } catch (SQLException e) {
-            throw Sql.cannotGoOn(shown(), e);
+            throw Sql.cannotGoOn(server.shown(), e);
         }
     }
 
