@@ -11,8 +11,6 @@ import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ExecutionException;
 import java.util.concurrent.FutureTask;
 import org.jspecify.annotations.Nullable;
-import org.slf4j.Logger;
-import org.slf4j.LoggerFactory;
 
 /**
  * The systems behind connections, each opened once, when it is first asked for: whoever asks later finds it connected, or
@@ -20,8 +18,6 @@ import org.slf4j.LoggerFactory;
  * never kept longer, for connections can be saved anew, and record types change. To be closed.
  */
 public final class OpenedSystems implements AutoCloseable {
-    private static final Logger LOG = LoggerFactory.getLogger(OpenedSystems.class);
-
     private final Connections connections;
     /** Systems are opened when they are needed, perhaps by another thread. */
     private final @Nullable String environment = ChosenEnvironment.name().orElse(null);
@@ -94,13 +90,17 @@ public final class OpenedSystems implements AutoCloseable {
 
     @Override
     public void close() {
-        for (FutureTask<Optional<OpenSystem>> opening : open.values()) {
-            try {
-                system(opening).ifPresent(OpenSystem::close);
-            } catch (RuntimeException e) {
-                LOG.debug("a system that was never opened needs no closing", e);
-            }
-        }
+        open.values().forEach(opening -> left(opening).ifPresent(OpenSystem::close));
         open.clear();
+    }
+
+    /** What is to be closed; waited for where it is still being opened. */
+    private static Optional<OpenSystem> left(FutureTask<Optional<OpenSystem>> opening) {
+        try {
+            return system(opening);
+        } catch (RuntimeException e) {
+            // whoever asked has heard why, and nothing is open
+            return Optional.empty();
+        }
     }
 }

@@ -36,28 +36,26 @@ final class AlikeSearch {
     String sql(int write, RowBlock rows, int[] which, int[] fields, List<String> wanted) {
         List<Integer> joined = joined(rows, which, fields);
         String match = IntStream.of(fields)
-                .mapToObj(field -> joined.contains(field)
-                        ? same(field)
-                        : isJoinable(field) ? "(" + same(field) + ") IS TRUE" : agrees(field, !joined.isEmpty()))
+                .mapToObj(field -> joined.contains(field) ? same(field) : agrees(field, !joined.isEmpty()))
                 .collect(Collectors.joining(" AND "));
         return "SELECT DISTINCT ON (s.n) s.n, " + String.join(", ", wanted) + " FROM " + staging.changesTable()
                 + " s JOIN " + table.sqlName() + " t ON " + match + " WHERE s.w = " + write + " ORDER BY s.n";
     }
 
-    /** How many values a field has. */
-    private record Told(int field, long values) {}
+    /** How many values the sampled rows have in a field. */
+    private record Variety(int field, long values) {}
 
     /** The fields to join by: those with the most values, until a record agrees with hardly a row by chance. */
     private List<Integer> joined(RowBlock rows, int[] which, int[] fields) {
         int[] some = Arrays.copyOf(which, Math.min(which.length, SAMPLE));
-        List<Told> told = IntStream.of(fields)
+        List<Variety> varieties = IntStream.of(fields)
                 .filter(this::isJoinable)
-                .mapToObj(field -> new Told(field, values(rows, some, field)))
-                .sorted(Comparator.comparing(Told::values).reversed())
+                .mapToObj(field -> new Variety(field, values(rows, some, field)))
+                .sorted(Comparator.comparingLong(Variety::values).reversed())
                 .toList();
         List<Integer> joined = new ArrayList<>();
         double combinations = 1;
-        for (Told one : told) {
+        for (Variety one : varieties) {
             if (joined.isEmpty() || combinations < (double) some.length * some.length) {
                 joined.add(one.field);
                 combinations *= one.values;
@@ -81,6 +79,10 @@ final class AlikeSearch {
 
     /** Only what can be hashed joins a table in one pass; beside a field that can, the others are looked at afterwards. */
     private String agrees(int field, boolean quick) {
+        if (isJoinable(field)) {
+            // hidden from the planner, which would hash it
+            return "(" + same(field) + ") IS TRUE";
+        }
         Column column = staging.fields().get(field);
         String stored = Staging.text("t." + Sql.name(column.name()));
         String staged = Staging.stored("s.f" + field, column);

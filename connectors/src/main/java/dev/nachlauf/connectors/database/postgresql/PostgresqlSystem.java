@@ -21,7 +21,9 @@ import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.concurrent.locks.ReentrantLock;
@@ -38,8 +40,8 @@ final class PostgresqlSystem implements Writes, ReadsRecords, LooksUp, EndsSessi
     private final String schema;
     private final ReentrantLock oneAtATime = new ReentrantLock();
     private @Nullable Connection looking;
-    /** The table that was described last. */
-    private @Nullable Table described;
+    /** The tables that were described, by name. */
+    private final Map<String, Table> described = new HashMap<>();
 
     PostgresqlSystem(Settings settings) {
         server = new Server(settings);
@@ -114,7 +116,7 @@ final class PostgresqlSystem implements Writes, ReadsRecords, LooksUp, EndsSessi
     public Optional<RecordDescription> describe(String records) {
         return look(connection -> {
             Optional<Table> table = Catalog.table(connection, schema, records);
-            described = table.orElse(null);
+            table.ifPresent(found -> described.put(records, found));
             return table.map(Table::description);
         });
     }
@@ -178,7 +180,7 @@ final class PostgresqlSystem implements Writes, ReadsRecords, LooksUp, EndsSessi
 
     /**
      * The connection that has looked becomes the target's: it has read the catalog, and proving who we are takes a fresh one as long as
-     * writing a few rows. Whoever looks again gets another one. A table that was described last is not looked at again.
+     * writing a few rows. Whoever looks again gets another one. A table that was described is not looked at again.
      */
     @Override
     public Target target(RecordDescription description, TargetUse use) {
@@ -201,9 +203,9 @@ final class PostgresqlSystem implements Writes, ReadsRecords, LooksUp, EndsSessi
     }
 
     private Table described(Connection connection, RecordDescription description) throws SQLException {
-        Table last = described;
-        return last != null && last.description().equals(description)
-                ? last
+        Table known = described.get(description.name());
+        return known != null && known.description().equals(description)
+                ? known
                 : Catalog.existing(connection, schema, description.name());
     }
 
