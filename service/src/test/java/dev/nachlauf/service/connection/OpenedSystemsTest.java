@@ -20,14 +20,17 @@ import org.junit.jupiter.api.Test;
 class OpenedSystemsTest {
     private static final PrivateCluster CLUSTER = ServiceUnderTest.cluster();
     private static final String VALLEY = "opened_valley";
+    private static final String UNASKED = "opened_unasked";
     private static ServiceUnderTest service;
 
     @BeforeAll
     static void start() {
         CLUSTER.createDatabase(VALLEY);
+        CLUSTER.createDatabase(UNASKED);
         service = new ServiceUnderTest();
-        connection("valley", CLUSTER.port());
-        connection("away", PrivateCluster.freePort());
+        connection("valley", CLUSTER.port(), VALLEY);
+        connection("unasked", CLUSTER.port(), UNASKED);
+        connection("away", PrivateCluster.freePort(), VALLEY);
     }
 
     @AfterAll
@@ -35,22 +38,22 @@ class OpenedSystemsTest {
         service.close();
     }
 
-    private static void connection(String name, int port) {
+    private static void connection(String name, int port, String database) {
         service.bean(Connections.class)
                 .save(name + ".yaml", """
                 nachlauf: 1
                 connection: %s
                 type: postgresql
                 settings: { port: %d, database: %s, user: %s }
-                """.formatted(name, port, VALLEY, PrivateCluster.ADMIN), "test");
+                """.formatted(name, port, database, PrivateCluster.ADMIN), "test");
     }
 
     private static OpenedSystems systems() {
         return new OpenedSystems(service.bean(Connections.class));
     }
 
-    private static long sessions() {
-        return Long.parseLong(service.query("SELECT count(*) FROM pg_stat_activity WHERE datname = '" + VALLEY + "'"));
+    private static String sessions(String database) {
+        return service.query("SELECT count(*) FROM pg_stat_activity WHERE datname = '" + database + "'");
     }
 
     @Test
@@ -59,18 +62,19 @@ class OpenedSystemsTest {
             systems.anticipate("valley");
             systems.anticipate("valley");
             assertThat(systems.of("valley")).isPresent();
-            assertThat(sessions()).isEqualTo(1);
+            assertThat(sessions(VALLEY)).isEqualTo("1");
         }
-        ServiceUnderTest.patiently().until(() -> sessions() == 0);
+        ServiceUnderTest.patiently().until(() -> sessions(VALLEY).equals("0"));
     }
 
     @Test
     void whatIsNeverAskedForIsClosedToo() {
-        systems().close();
-        OpenedSystems systems = systems();
-        systems.anticipate("valley");
-        systems.close();
-        ServiceUnderTest.patiently().until(() -> sessions() == 0);
+        try (OpenedSystems systems = systems()) {
+            systems.anticipate("unasked");
+        }
+        ServiceUnderTest.patiently().until(() -> sessions(UNASKED).equals("0"));
+        String had = "SELECT sessions FROM pg_stat_database WHERE datname = '" + UNASKED + "'";
+        ServiceUnderTest.patiently().until(() -> service.query(had).equals("1"));
     }
 
     @Test
