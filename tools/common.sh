@@ -228,8 +228,8 @@ bounded_heap() {
   HEAP=(-XX:+UseParallelGC "-Xms$1" "-Xmx$1" -XX:NewRatio=1 -XX:SurvivorRatio=2 -XX:InitialTenuringThreshold=15 -XX:-UseAdaptiveSizePolicy)
 }
 
-# What the compiler may put into one method. Left to itself, it takes methods into others until one compilation takes seconds, which a
-# cold service on few cores spends while its first load waits; warm loads are as quick with smaller ones.
+# The options of the compiler. Left to itself, it takes methods into others until one compilation takes seconds, which a cold service on
+# few cores spends while its first load waits; warm loads are about as quick with smaller ones.
 COMPILER=(-XX:InlineSmallCode=500)
 
 # Starts the service in the background and waits until it answers; sets SERVICE_PID and ADDRESS.

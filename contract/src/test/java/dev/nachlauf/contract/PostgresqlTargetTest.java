@@ -140,6 +140,18 @@ class PostgresqlTargetTest extends DatabaseTargetContract {
     }
 
     @Test
+    void aTableThatIsGoneWhenItIsDescribedAnewIsNotOpened() {
+        run("CREATE TABLE shed (code text PRIMARY KEY)");
+        RecordDescription shed = system.describe("shed").orElseThrow();
+        run("DROP TABLE shed");
+        assertThat(system.describe("shed")).isEmpty();
+        assertThatThrownBy(() -> system.target(shed, new TargetUse(List.of("code"), List.of("code"))))
+                .isInstanceOfSatisfying(
+                        CannotGoOn.class,
+                        e -> assertThat(e.problems().getFirst().code()).isEqualTo(ProblemCode.TARGET_CHANGED));
+    }
+
+    @Test
     void idsAreTakenFromASequenceWhateverItsSteps() {
         load(hut("H-001", 8L), hut("H-002", 8L));
         assertThat(asked("SELECT string_agg(hut_code || id, ' ' ORDER BY id) FROM hut"))

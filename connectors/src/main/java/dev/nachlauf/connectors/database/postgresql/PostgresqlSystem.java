@@ -116,7 +116,8 @@ final class PostgresqlSystem implements Writes, ReadsRecords, LooksUp, EndsSessi
     public Optional<RecordDescription> describe(String records) {
         return look(connection -> {
             Optional<Table> table = Catalog.table(connection, schema, records);
-            table.ifPresent(found -> described.put(records, found));
+            // one that is gone is forgotten
+            described.compute(records, (name, before) -> table.orElse(null));
             return table.map(Table::description);
         });
     }
