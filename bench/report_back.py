@@ -1,6 +1,8 @@
-"""Writes the section about what comes before and after a load. Usage: report_back.py RESULTS ROWS INDEX_BYTES"""
+"""Writes the section about what comes before and after a load. Usage: report_back.py RESULTS ROWS INDEX_BYTES TAKEN"""
 import statistics
 import sys
+
+import machine
 
 results, rows, index = sys.argv[1], int(sys.argv[2]), int(sys.argv[3])
 times = {}
@@ -28,4 +30,5 @@ for what, words, beside, beside_words, goal in LINES:
     print(f"| {words} | {medians[what]:.1f} | {beside_words}: {medians[beside]:.1f} | {ratio:.2f} | {goal or ''} |")
 print(f"\nThe history of one stay, with the start of the client: {medians['history']:.1f} s. The index behind it takes "
       f"{index / 1e6:.1f} MB per million changed records, with everything that the database adds. The lines of a release are objects, "
-      "where those of a load are bytes.")
+      "where those of a load are bytes.\n")
+print(machine.taken(sys.argv[4]))

@@ -1,8 +1,10 @@
-"""Writes the section about loads under other conditions. Usage: report_conditions.py RESULTS ROWS ROUNDS"""
+"""Writes the section about loads under other conditions. Usage: report_conditions.py RESULTS ROWS ROUNDS TAKEN"""
 import datetime
 import json
 import statistics
 import sys
+
+import machine
 
 results, rows, rounds = sys.argv[1], int(sys.argv[2]), int(sys.argv[3])
 CONDITIONS = {
@@ -52,4 +54,5 @@ print(f"\nFour times the rows take {growth[0]:.2f} times as long when they are n
       "The script needs one unique field, so a key of two is measured alone.\n")
 print("One thread reads and maps, two compare and write, each with a process of the database behind it, and the first look has two threads: a machine with five "
       "cores is used without a setting, and on one core the same threads take turns.\n")
-print(f"A run of ten rows has ended {statistics.median(ten):.2f} s after it was made (median of {len(ten)}; goal: 0.3 s).")
+print(f"A run of ten rows has ended {statistics.median(ten):.2f} s after it was made (median of {len(ten)}; goal: 0.3 s).\n")
+print(machine.taken(sys.argv[4]))

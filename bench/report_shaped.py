@@ -1,9 +1,11 @@
-"""Writes the section about shaped loads into the page of measurements. Arguments: results file, page."""
+"""Writes the section about shaped loads into the page of measurements. Arguments: results file, page, what was taken of the machine."""
 import datetime
 import os
 import re
 import statistics
 import sys
+
+import machine
 
 lines = [line.rstrip("\n").split("\t") for line in open(sys.argv[1], encoding="utf-8")]
 pairs = [(float(line[2]), float(line[3])) for line in lines if line[0] == "pair"]
@@ -21,7 +23,7 @@ script (`bench/reference/days.sql`) stages the file and groups it in the databas
 |---|---|---|---|---|
 {table}
 
-The heap was limited to 320 MB, as usual. Machine: {os.cpu_count()} cores.
+The heap was limited to 320 MB, as usual. Machine: {os.cpu_count()} cores. {machine.taken(sys.argv[3])}
 """
 document = open(sys.argv[2], encoding="utf-8").read()
 pattern = re.compile(r"## Shaped loads\n.*?(?=\n## |\Z)", re.S)

@@ -10,19 +10,12 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 
-/** What all files of ours have in common: they are forced to disk before they are believed, and a disk can be full. */
+/** What all files of ours have in common: their names are forced to disk as their bytes are ({@link ForcedOutput}), and a disk can be full. */
 public final class Disk {
     /** With less than this left, a failure to write has no other reason. */
     private static final long NOTHING_LEFT = 64 * 1024;
 
     private Disk() {}
-
-    /** Has a file's content on disk before anything relies on it. */
-    public static void force(Path file) throws IOException {
-        try (FileChannel channel = FileChannel.open(file, StandardOpenOption.WRITE)) {
-            channel.force(true);
-        }
-    }
 
     /** Has a folder's entries on disk: a file that got its name there keeps it over a loss of power. */
     public static void forceEntries(Path folder) throws IOException {

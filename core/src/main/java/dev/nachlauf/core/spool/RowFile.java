@@ -46,7 +46,7 @@ public final class RowFile {
             this.part = file.resolveSibling(file.getFileName() + ".part");
             try {
                 out = new DataOutputStream(new BufferedOutputStream(
-                        new ZstdOutputStream(Files.newOutputStream(part), ExternalSort.FAST), 1 << 16));
+                        new ZstdOutputStream(ForcedOutput.of(part), ExternalSort.FAST), 1 << 16));
                 out.writeByte(VERSION);
             } catch (IOException e) {
                 throw new UncheckedIOException(e);
@@ -70,7 +70,6 @@ public final class RowFile {
                 out.writeInt(lastWord.length);
                 out.write(lastWord);
                 out.close();
-                Disk.force(part);
                 Files.move(part, file, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
                 Disk.forceEntries(folder);
             } catch (IOException e) {

@@ -32,9 +32,8 @@ class DiskTest {
     }
 
     @Test
-    void filesAndFoldersAreForced() throws IOException {
+    void foldersAreForced() throws IOException {
         Path file = Files.writeString(folder.resolve("rows"), "rows");
-        Disk.force(file);
         Disk.forceEntries(folder);
         assertThat(file).hasContent("rows");
     }

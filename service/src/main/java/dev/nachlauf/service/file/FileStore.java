@@ -5,6 +5,7 @@ import dev.nachlauf.core.problem.CannotGoOn;
 import dev.nachlauf.core.problem.Problem;
 import dev.nachlauf.core.problem.ProblemCode;
 import dev.nachlauf.core.spool.Disk;
+import dev.nachlauf.core.spool.ForcedOutput;
 import dev.nachlauf.core.spool.SharedFolder;
 import dev.nachlauf.core.system.SourceBytes;
 import dev.nachlauf.service.NachlaufSettings;
@@ -94,7 +95,6 @@ public class FileStore {
         Path place = place(hash);
         try {
             Path shard = Files.createDirectories(Objects.requireNonNull(place.getParent()));
-            Disk.force(arriving);
             Files.move(arriving, place, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
             Disk.forceEntries(shard);
             Disk.forceEntries(folder);
@@ -148,13 +148,25 @@ public class FileStore {
         }
     }
 
-    /** What fails to be read is the sender's matter, what fails to be written is ours. */
+    /**
+     * Writes what arrives, until it is on disk. What fails to be read is the sender's matter, what fails to be written is
+     * ours.
+     */
     private Hashes.Content written(InputStream bytes, Path arriving) throws IOException {
-        try (OutputStream out = new FilterOutputStream(Files.newOutputStream(arriving)) {
+        try (OutputStream out = new FilterOutputStream(ForcedOutput.of(arriving)) {
             @Override
             public void write(byte[] buffer, int from, int length) {
                 try {
                     out.write(buffer, from, length);
+                } catch (IOException e) {
+                    throw Disk.failure(e, folder);
+                }
+            }
+
+            @Override
+            public void close() {
+                try {
+                    out.close();
                 } catch (IOException e) {
                     throw Disk.failure(e, folder);
                 }
