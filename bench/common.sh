@@ -55,7 +55,7 @@ seconds() {
   local start end before
   before=$(processor_time)
   start=$(date +%s.%N)
-  "$@" >&2
+  "$@" >&2 || fail "$* failed, so its time says nothing."
   end=$(date +%s.%N)
   echo "$before $(processor_time)" | awk '{ used = $3 - $1; taken = $4 - $2; printf "%d\n", 100 * taken / (used + taken + 1) }' >"$NACHLAUF_HOME/taken"
   echo "$start $end" | awk '{ printf "%.2f", $2 - $1 }'
@@ -80,15 +80,16 @@ quiet_seconds() {
 # Leaves behind what lets a service start quickly, unless an earlier one has: by one that loads 100,000 stays six times.
 learn() {
   local data turn
+  find_jdk
+  warm_start
+  [ -n "$LEARNING" ] || return 0
   data=$(stays_of 100000)
   start_product "$data"
-  if [ -n "$LEARNING" ]; then
-    "$TOP/nachlauf" job save "$B/stays.yaml"
-    for turn in 1 2 3 4 5 6; do
-      [ $((turn % 2)) = 0 ] || fresh stays_empty
-      nachlauf run start stays --follow --file "$data/stays.csv"
-    done
-  fi
+  "$TOP/nachlauf" job save "$B/stays.yaml"
+  for turn in 1 2 3 4 5 6; do
+    [ $((turn % 2)) = 0 ] || fresh stays_empty
+    nachlauf run start stays --follow --file "$data/stays.csv"
+  done
   stop_service
 }
 

@@ -40,7 +40,7 @@ a ledger, and keeps the file; its heap was limited to 320 MB, as usual.
         print(f"| {NAMES[load]} | {script:.1f} s | {product:.1f} s | {ratio:.2f} | {ratios[0]:.2f} – {ratios[-1]:.2f} | ≤ {goal} | {met} |")
     warm = statistics.median(float(p[3]) for p in pairs if p[1] == "first")
     print(f"""
-The first load of a service that has just started, with what an earlier one has left behind that had loaded 100,000 rows six times, takes {statistics.median(cold):.1f} s (median of {len(cold)} starts,
+The first load of a service that has just started, with what an earlier one has left behind (where there was none, one that loaded 100,000 rows six times), takes {statistics.median(cold):.1f} s (median of {len(cold)} starts,
 {min(cold):.1f} – {max(cold):.1f} s), {statistics.median(cold) / warm:.2f} times a warm one (goal: 1.3).
 The service's resident memory peaked at {int(memory) // 1024} MB over all loads. The ledger took {int(ledger) / 1e6:.1f} MB per million rows
 (goal: 15 MB). The number of stays in the table after each of our loads was the same as after the script's.

@@ -10,7 +10,10 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 
-/** What all files of ours have in common: their names are forced to disk as their bytes are ({@link ForcedOutput}), and a disk can be full. */
+/**
+ * What all files of ours have in common: their names are forced to disk as their bytes are ({@link ForcedOutput}), and a
+ * disk can be full.
+ */
 public final class Disk {
     /** With less than this left, a failure to write has no other reason. */
     private static final long NOTHING_LEFT = 64 * 1024;

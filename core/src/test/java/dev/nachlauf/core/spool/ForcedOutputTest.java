@@ -26,13 +26,13 @@ class ForcedOutputTest {
 
     @Test
     void theFileHoldsWhatWasWrittenAndNothingOfBefore() throws IOException {
-        byte[] bytes = new byte[100_003];
+        byte[] bytes = new byte[20_000_003];
         new Random(7).nextBytes(bytes);
-        Path file = Files.write(folder.resolve("rows"), new byte[200_000]);
+        Path file = Files.write(folder.resolve("rows"), new byte[30_000_000]);
         try (OutputStream out = ForcedOutput.of(file)) {
             out.write(bytes[0]);
-            for (int from = 1; from < bytes.length; from += 1_000) {
-                out.write(bytes, from, Math.min(1_000, bytes.length - from));
+            for (int from = 1; from < bytes.length; from += 1_000_000) {
+                out.write(bytes, from, Math.min(1_000_000, bytes.length - from));
             }
         }
         assertThat(file).hasBinaryContent(bytes);
@@ -92,7 +92,7 @@ class ForcedOutputTest {
 
     private static void awaited(CountDownLatch latch) {
         try {
-            latch.await();
+            assertThat(latch.await(1, TimeUnit.MINUTES)).isTrue();
         } catch (InterruptedException e) {
             throw new IllegalStateException(e);
         }
